@@ -1,0 +1,1 @@
+"""Yantai: batch cooking to macro targets."""

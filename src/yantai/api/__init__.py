@@ -1,0 +1,1 @@
+"""The HTTP interface: thin routes over `yantai.work`, described by OpenAPI."""

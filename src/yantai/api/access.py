@@ -1,0 +1,85 @@
+"""Who is calling: session cookie, CSRF token and the limit on sign-in attempts."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import UTC, datetime
+from typing import Annotated
+
+from fastapi import Depends, Request
+from limits import RateLimitItemPerMinute
+from limits.storage import MemoryStorage
+from limits.strategies import MovingWindowRateLimiter
+
+from yantai.settings import Settings
+from yantai.store.database import Database
+from yantai.work.accounts import SignedIn, resume
+from yantai.work.errors import NotSignedIn
+
+COOKIE = "yantai_session"
+CSRF_HEADER = "X-CSRF-Token"
+_SAFE_METHODS = ("GET", "HEAD", "OPTIONS")
+
+
+class WrongOrigin(Exception):
+    """A changing request without the page's CSRF token."""
+
+
+class TooManyAttempts(Exception):
+    """Sign-in was tried too often."""
+
+
+class SignInLimit:
+    """At most 8 attempts a minute for an address, and 40 from one network address."""
+
+    def __init__(self) -> None:
+        self._limiter = MovingWindowRateLimiter(MemoryStorage())
+
+    def count(self, email: str, host: str) -> None:
+        """Count an attempt.
+
+        Raises:
+            TooManyAttempts: it is one too many.
+        """
+        by_email = self._limiter.hit(RateLimitItemPerMinute(8), "email", email.strip().casefold())
+        by_host = self._limiter.hit(RateLimitItemPerMinute(40), "host", host)
+        if not (by_email and by_host):
+            raise TooManyAttempts
+
+
+def get_database(request: Request) -> Database:
+    """The application's database."""
+    database: Database = request.app.state.database
+    return database
+
+
+def get_settings(request: Request) -> Settings:
+    """The application's settings."""
+    settings: Settings = request.app.state.settings
+    return settings
+
+
+def get_now() -> datetime:
+    """The clock."""
+    return datetime.now(UTC)
+
+
+DatabaseDep = Annotated[Database, Depends(get_database)]
+SettingsDep = Annotated[Settings, Depends(get_settings)]
+NowDep = Annotated[datetime, Depends(get_now)]
+
+
+def get_signed_in(request: Request, database: DatabaseDep, now: NowDep) -> SignedIn:
+    """The account behind the session cookie; a changing request must carry the CSRF token too."""
+    token = request.cookies.get(COOKIE)
+    if not token:
+        raise NotSignedIn("Sign in first.")
+    who = resume(database, token, now)
+    if request.method not in _SAFE_METHODS:
+        sent = request.headers.get(CSRF_HEADER, "")
+        if not secrets.compare_digest(sent.encode(), who.csrf_token.encode()):
+            raise WrongOrigin
+    return who
+
+
+SignedInDep = Annotated[SignedIn, Depends(get_signed_in)]

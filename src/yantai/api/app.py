@@ -1,0 +1,120 @@
+"""The application."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
+from pathlib import Path
+from typing import Any
+
+from fastapi import APIRouter, FastAPI, Request, Response
+from fastapi.responses import FileResponse
+from fastapi.routing import APIRoute
+from starlette.middleware.gzip import GZipMiddleware
+
+from yantai.api import problems
+from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
+from yantai.api.routes import batches, clients, foods, recipes, session
+from yantai.settings import Settings
+from yantai.store.database import Database
+
+PREFIX = "/api/v1"
+WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
+LARGEST_BODY = 2 * 1024 * 1024
+
+SECURITY_HEADERS = {
+    # Radix places its pop-ups by inline styles, so styles may be inline; scripts may not.
+    "Content-Security-Policy": "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
+    "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'",
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+}
+
+
+def create_app(settings: Settings) -> FastAPI:
+    """The application on the database of `settings`, with the built front end when there is one."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        app.state.database.refuse_unsafe_role()
+        yield
+        app.state.database.close()
+
+    app = FastAPI(
+        title="Yantai",
+        version="1",
+        lifespan=lifespan,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url=f"{PREFIX}/openapi.json",
+        generate_unique_id_function=_operation_id,
+        separate_input_output_schemas=False,
+    )
+    app.state.settings = settings
+    app.state.database = Database(settings.database_url)
+    app.state.sign_in_limit = SignInLimit()
+    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.middleware("http")(_guard)
+    problems.install(app)
+    app.add_exception_handler(WrongOrigin, _wrong_origin)
+    app.add_exception_handler(TooManyAttempts, _too_many)
+    described: dict[int | str, dict[str, Any]] = {
+        "4XX": {"model": problems.Problem, "description": "What is wrong, where, and the mend"},
+        422: {"model": problems.Problem, "description": "A value makes no sense"},
+    }
+    api = APIRouter(prefix=PREFIX, responses=described)
+    for module in (session, foods, clients, recipes, batches):
+        api.include_router(module.router)
+    app.include_router(api)
+    app.add_api_route("/{path:path}", _page, include_in_schema=False, methods=["GET", "HEAD"])
+    return app
+
+
+def _operation_id(route: APIRoute) -> str:
+    return route.name
+
+
+async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    """Bound the body, and add the security headers to every answer."""
+    length = request.headers.get("content-length", "0")
+    if not length.isdigit() or int(length) > LARGEST_BODY:
+        return problems.problem(413, "invalid", "Too large", "This is more than the 2 MB that fit in one request.")
+    response = await call_next(request)
+    for name, value in SECURITY_HEADERS.items():
+        response.headers[name] = value
+    return response
+
+
+async def _wrong_origin(_request: Request, _error: Exception) -> Response:
+    return problems.problem(
+        403,
+        "wrong-origin",
+        "Not from this page",
+        "The request does not carry this session's token. Reload the page and do it again.",
+    )
+
+
+async def _too_many(_request: Request, _error: Exception) -> Response:
+    return problems.problem(
+        429,
+        "too-many-attempts",
+        "Too many attempts",
+        "Sign-in was tried too often. Wait a minute, then try again.",
+        headers={"Retry-After": "60"},
+    )
+
+
+def _page(path: str) -> Response:
+    """A file of the front end, or its page for any address the router in the browser knows."""
+    if path.startswith("api/"):
+        return problems.problem(404, "missing", "Not found", "There is no such address in this API.")
+    file = (WEB / path).resolve()
+    if path and file.is_file() and file.is_relative_to(WEB):
+        # Names under assets/ carry a hash of their content, so they never change.
+        lasting = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+        return FileResponse(file, headers={"Cache-Control": lasting})
+    if not (WEB / "index.html").is_file():
+        return problems.problem(
+            503, "failed", "Not built", "The front end is not built. Run ./yantai start, which builds it."
+        )
+    return FileResponse(WEB / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,126 @@
+"""Errors as problem details (RFC 9457): what is wrong, in which field, and the mend. Never a stack trace."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Sequence
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from yantai.work import errors
+
+log = logging.getLogger(__name__)
+
+
+class FieldProblem(BaseModel):
+    """One field: a JSON pointer into the request body, and a sentence."""
+
+    pointer: str
+    message: str
+
+
+class Problem(BaseModel):
+    """The body of every answer that is not a success.
+
+    `type` is one of: invalid, missing, stale, doubtful, closed, not-signed-in, too-many-attempts,
+    wrong-origin, not-allowed, failed.
+    """
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldProblem] = []
+
+
+STATUS: dict[type[errors.WorkError], tuple[int, str, str]] = {
+    errors.Invalid: (422, "invalid", "Something does not make sense yet"),
+    errors.Missing: (404, "missing", "Not found"),
+    errors.Stale: (409, "stale", "Changed in another window"),
+    errors.Doubtful: (409, "doubtful", "Is this right?"),
+    errors.Closed: (409, "closed", "Packed"),
+    errors.NotSignedIn: (401, "not-signed-in", "Not signed in"),
+}
+
+_WORDS = {
+    "missing": "This field is missing.",
+    "float_parsing": "This is not a number. Type digits, with a point for decimals.",
+    "float_type": "This is not a number. Type digits, with a point for decimals.",
+    "int_parsing": "This is not a whole number.",
+    "int_type": "This is not a whole number.",
+    "int_from_float": "This is not a whole number.",
+    "finite_number": "This is not a number. Type digits, with a point for decimals.",
+    "date_from_datetime_parsing": "This is not a date. Write it as 2026-11-29.",
+    "date_parsing": "This is not a date. Write it as 2026-11-29.",
+    "string_type": "This is not text.",
+    "uuid_parsing": "This is not a valid id.",
+    "extra_forbidden": "This field is not known here.",
+    "json_invalid": "The request is not valid JSON.",
+}
+
+
+def problem(
+    status: int,
+    kind: str,
+    title: str,
+    detail: str,
+    faults: Sequence[errors.Fault] = (),
+    headers: dict[str, str] | None = None,
+) -> JSONResponse:
+    """A problem answer."""
+    body = Problem(
+        type=kind,
+        title=title,
+        status=status,
+        detail=detail,
+        errors=[FieldProblem(pointer=fault.pointer, message=fault.message) for fault in faults],
+    )
+    return JSONResponse(body.model_dump(), status_code=status, media_type="application/problem+json", headers=headers)
+
+
+def install(app: FastAPI) -> None:
+    """Register the handlers."""
+    app.add_exception_handler(errors.WorkError, _work_error)
+    app.add_exception_handler(RequestValidationError, _unreadable)
+    app.add_exception_handler(HTTPException, _http_error)
+    app.add_exception_handler(Exception, _failed)
+
+
+async def _work_error(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, errors.WorkError)
+    status, kind, title = STATUS[type(error)]
+    return problem(status, kind, title, str(error), error.faults)
+
+
+async def _unreadable(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError)
+    faults = [errors.Fault(_pointer(one["loc"]), _WORDS.get(one["type"], one["msg"] + ".")) for one in error.errors()]
+    detail = faults[0].message if len(faults) == 1 else f"{len(faults)} fields need a look."
+    return problem(422, "invalid", "Something does not make sense yet", detail, faults)
+
+
+async def _http_error(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, HTTPException)
+    kind = "missing" if error.status_code == 404 else "not-allowed"
+    return problem(error.status_code, kind, str(error.detail), f"{error.detail}.")
+
+
+async def _failed(request: Request, error: Exception) -> JSONResponse:
+    log.error("%s %s failed", request.method, request.url.path, exc_info=error)
+    return problem(
+        500,
+        "failed",
+        "This did not work",
+        "Something went wrong on our side and nothing was saved. Try again; if it stays, the server's log says why.",
+    )
+
+
+def _pointer(location: Sequence[Any]) -> str:
+    # The first part says where (body, query), and a discriminated union adds its tag after a list's index.
+    parts = [str(part) for part in location[1:]]
+    return "".join(f"/{part}" for place, part in enumerate(parts) if not (place == 2 and parts[0] == "changes"))

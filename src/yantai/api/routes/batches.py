@@ -1,0 +1,46 @@
+"""Batches and their plans."""
+
+from __future__ import annotations
+
+import uuid
+
+from fastapi import APIRouter
+
+from yantai.api.access import DatabaseDep, NowDep, SignedInDep
+from yantai.work import batches, changes
+from yantai.work.inputs import BatchInput, Changes
+from yantai.work.views import BatchBrief, PlanView
+
+router = APIRouter(tags=["batches"])
+
+
+@router.get("/batches")
+def list_batches(database: DatabaseDep, who: SignedInDep) -> list[BatchBrief]:
+    """All batches with what is next for each."""
+    return batches.list_batches(database, who)
+
+
+@router.post("/batches", status_code=201)
+def create_batch(given: BatchInput, database: DatabaseDep, who: SignedInDep) -> PlanView:
+    """Make a batch and plan it."""
+    return batches.create_batch(database, who, given)
+
+
+@router.get("/batches/{batch_id}/plan")
+def read_plan(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> PlanView:
+    """The plan of a batch with every figure."""
+    return batches.read_plan(database, who, batch_id)
+
+
+@router.post("/batches/{batch_id}/changes")
+def change_batch(
+    batch_id: uuid.UUID, given: Changes, database: DatabaseDep, who: SignedInDep, now: NowDep
+) -> changes.Changed:
+    """Apply changes together; the answer holds the new plan and the changes that take these back."""
+    return changes.change_batch(database, who, batch_id, given, now)
+
+
+@router.post("/batches/{batch_id}/recipe")
+def take_recipe(batch_id: uuid.UUID, version: int, database: DatabaseDep, who: SignedInDep) -> PlanView:
+    """Replace the batch's components by its recipe as it is now."""
+    return batches.take_recipe(database, who, batch_id, version)

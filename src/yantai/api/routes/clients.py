@@ -1,0 +1,51 @@
+"""Clients."""
+
+from __future__ import annotations
+
+import uuid
+
+from fastapi import APIRouter
+
+from yantai.api.access import DatabaseDep, NowDep, SignedInDep
+from yantai.core.allergens import ALLERGENS
+from yantai.work import clients
+from yantai.work.inputs import ClientInput
+from yantai.work.views import ClientView
+
+router = APIRouter(tags=["clients"])
+
+
+@router.get("/allergens")
+def list_allergens(_who: SignedInDep) -> dict[str, str]:
+    """The known allergens: key and shown name."""
+    return ALLERGENS
+
+
+@router.get("/clients")
+def list_clients(database: DatabaseDep, who: SignedInDep) -> list[ClientView]:
+    """All clients with their targets."""
+    return clients.list_clients(database, who)
+
+
+@router.post("/clients", status_code=201)
+def create_client(given: ClientInput, database: DatabaseDep, who: SignedInDep) -> ClientView:
+    """Make a client."""
+    return clients.save_client(database, who, given, None)
+
+
+@router.get("/clients/{client_id}")
+def read_client(client_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> ClientView:
+    """One client."""
+    return clients.read_client(database, who, client_id)
+
+
+@router.put("/clients/{client_id}")
+def change_client(client_id: uuid.UUID, given: ClientInput, database: DatabaseDep, who: SignedInDep) -> ClientView:
+    """Change a client."""
+    return clients.save_client(database, who, given, client_id)
+
+
+@router.put("/clients/{client_id}/archived", status_code=204)
+def archive_client(client_id: uuid.UUID, archived: bool, database: DatabaseDep, who: SignedInDep, now: NowDep) -> None:
+    """Take a client off the lists, or bring them back."""
+    clients.archive_client(database, who, client_id, now if archived else None)

@@ -1,0 +1,66 @@
+"""What the launcher calls inside the virtual environment: `python -m yantai.cli COMMAND`."""
+
+from __future__ import annotations
+
+import json
+import sys
+from typing import Annotated
+
+import typer
+import uvicorn
+
+from yantai.api.app import create_app
+from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
+from yantai.settings import Settings
+from yantai.store import migrate
+from yantai.store.database import Database, UnsafeRole
+from yantai.work.accounts import create_workspace
+from yantai.work.errors import Invalid
+from yantai.work.reference_foods import load_reference
+
+cli = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
+
+
+@cli.command()
+def openapi() -> None:
+    """Print the API's OpenAPI document."""
+    app = create_app(Settings(database_url="postgresql+psycopg://nobody@127.0.0.1:1/none"))
+    sys.stdout.write(json.dumps(app.openapi(), indent=1))
+
+
+@cli.command()
+def prepare() -> None:
+    """Migrate the database, load the reference foods and, on a demo installation, the demo data."""
+    settings = Settings()
+    database = Database(settings.database_url)
+    try:
+        database.refuse_unsafe_role()
+    except UnsafeRole as error:
+        sys.exit(str(error))
+    migrate.upgrade(database.engine)
+    load_reference(database)
+    if settings.demo:
+        load_demo(database)
+        sys.stdout.write(f"Sign in as {DEMO_EMAIL} with the password {DEMO_PASSWORD}\n")
+
+
+@cli.command()
+def serve(port: Annotated[int, typer.Option()]) -> None:
+    """Serve on the loopback address."""
+    uvicorn.run(create_app(Settings()), host="127.0.0.1", port=port, log_level="warning", access_log=False)
+
+
+@cli.command()
+def account(email: str, name: str) -> None:
+    """Make a workspace with a coach's account; the password is asked for."""
+    password = typer.prompt("Password", hide_input=True, confirmation_prompt=True)
+    database = Database(Settings().database_url)
+    try:
+        create_workspace(database, name=f"{name}’s kitchen", email=email, coach=name, password=password)
+    except Invalid as error:
+        sys.exit(" ".join(fault.message for fault in error.faults))
+    sys.stdout.write(f"{name} can sign in as {email}.\n")
+
+
+if __name__ == "__main__":
+    cli()

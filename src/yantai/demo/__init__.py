@@ -1,0 +1,1 @@
+"""The demo scenario: a made-up coach in a made-up town."""

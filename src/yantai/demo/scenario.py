@@ -1,0 +1,314 @@
+"""Coach Tamsin Reyes cooks twice a week for a rowing club in the harbour town of Port Alder. All invented."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import UTC, date, datetime, time, timedelta
+
+from yantai.store.database import Database
+from yantai.work.accounts import SignedIn, account_exists, create_workspace, sign_in
+from yantai.work.batches import create_batch
+from yantai.work.changes import change_batch
+from yantai.work.clients import save_client
+from yantai.work.inputs import (
+    BatchInput,
+    Changes,
+    ClientInput,
+    ComponentInput,
+    EaterInput,
+    LineInput,
+    RecipeInput,
+    SetPacked,
+    SetPin,
+    TargetInput,
+    ToleranceInput,
+    Vessel,
+    Weigh,
+)
+from yantai.work.recipes import save_recipe
+from yantai.work.reference_foods import reference_id
+from yantai.work.views import ClientView, PlanView, RecipeView
+
+DEMO_EMAIL = "tamsin@port-alder.example"
+DEMO_PASSWORD = "harbour kitchen"  # noqa: S105 -- shown on the sign-in page of demo installations
+
+_TO_THE_GRAM = ToleranceInput(kcal=25, protein_g=2, carbohydrate_g=4, fat_g=2)
+
+
+def load_demo(database: Database, today: date | None = None) -> None:
+    """Load the scenario once; dates lie around `today`."""
+    if account_exists(database, DEMO_EMAIL):
+        return
+    today = today or datetime.now(UTC).date()
+    create_workspace(
+        database,
+        name="Port Alder Rowing kitchen",
+        email=DEMO_EMAIL,
+        coach="Tamsin Reyes",
+        password=DEMO_PASSWORD,
+    )
+    _, who = sign_in(database, DEMO_EMAIL, DEMO_PASSWORD, datetime.now(UTC))
+    clients = {client.name: save_client(database, who, client, None) for client in _clients()}
+    kofta = save_recipe(database, who, _kofta_tray(), None)
+    stew = save_recipe(database, who, _bean_stew(), None)
+    sunday = today + timedelta(days=(6 - today.weekday()) % 7)
+    _planned(database, who, kofta, clients, sunday)
+    _packed(database, who, stew, clients, sunday - timedelta(days=11))
+
+
+def _planned(
+    database: Database, who: SignedIn, recipe: RecipeView, clients: dict[str, ClientView], cook_on: date
+) -> None:
+    counts = {
+        ("Ines Haverkamp", "training"): 4,
+        ("Ines Haverkamp", "rest"): 2,
+        ("Bram Oduya", "lunch"): 5,
+        ("Bram Oduya", "dinner"): 3,
+        ("Safiya Lund", "lunch"): 5,
+        ("Teo Vasquez-Lind", "lunch"): 4,
+        ("Petra Nowicka", "dinner"): 5,
+        ("Wilf Tanaka", "lunch"): 4,
+    }
+    plan = create_batch(
+        database,
+        who,
+        BatchInput(name="Kofta Sunday", recipe_id=_id(recipe), cook_on=cook_on, eaters=_eaters(clients, counts)),
+    )
+    sauce = plan.components[3].id
+    safiya = next(row.id for row in plan.rows if row.client == "Safiya Lund")
+    pin = SetPin(row_id=safiya, component_id=sauce, grams=30)
+    change_batch(database, who, plan.batch.id, Changes(version=plan.batch.version, changes=[pin]), datetime.now(UTC))
+
+
+def _packed(
+    database: Database, who: SignedIn, recipe: RecipeView, clients: dict[str, ClientView], cook_on: date
+) -> None:
+    counts = {
+        ("Ines Haverkamp", "training"): 3,
+        ("Bram Oduya", "lunch"): 3,
+        ("Safiya Lund", "lunch"): 3,
+        ("Petra Nowicka", "dinner"): 3,
+        ("Wilf Tanaka", "lunch"): 3,
+    }
+    eaters = _eaters(clients, counts)
+    given = BatchInput(name="Bean stew Wednesday", recipe_id=_id(recipe), cook_on=cook_on, eaters=eaters)
+    plan = create_batch(database, who, given)
+    done = datetime.combine(cook_on, time(15, 40), UTC)
+    # How each pan came out against its expectation, and the empty weight of what it stood in.
+    for component, came_out, vessel_g in zip(
+        plan.components, (0.99, 1.03, 1.02, 1.01), (640, 2210, 1480, 905), strict=True
+    ):
+        gross = round(component.cooked_g * came_out) + vessel_g
+        weigh = Weigh(
+            component_id=component.id,
+            command_id=uuid.uuid4(),
+            vessels=[Vessel(gross_g=gross, vessel_g=vessel_g)],
+        )
+        plan = _change(database, who, plan, weigh, done)
+    _change(database, who, plan, SetPacked(packed=True), done + timedelta(minutes=50))
+
+
+def _change(database: Database, who: SignedIn, plan: PlanView, change: Weigh | SetPacked, now: datetime) -> PlanView:
+    given = Changes(version=plan.batch.version, changes=[change])
+    return change_batch(database, who, plan.batch.id, given, now).plan
+
+
+def _eaters(clients: dict[str, ClientView], counts: dict[tuple[str, str], int]) -> list[EaterInput]:
+    """Containers by client and slot or day type."""
+    return [
+        EaterInput(target_id=target.id, count=count)
+        for (name, which), count in counts.items()
+        for target in clients[name].targets
+        if which in (target.slot, target.day_type)
+    ]
+
+
+def _id(recipe: RecipeView) -> uuid.UUID:
+    assert recipe.id is not None
+    return recipe.id
+
+
+def _target(
+    slot: str, protein: float, carbohydrate: float, fat: float, capacity_ml: float, day: str = "any"
+) -> TargetInput:
+    return TargetInput(
+        slot=slot, day_type=day, protein_g=protein, carbohydrate_g=carbohydrate, fat_g=fat, capacity_ml=capacity_ml
+    )
+
+
+def _clients() -> list[ClientInput]:
+    return [
+        ClientInput(
+            name="Ines Haverkamp",
+            note="Rows stroke in the women's four. Rests on Mondays and Thursdays.",
+            targets=[
+                _target("lunch", 45, 70, 16, 900, "training"),
+                _target("lunch", 45, 42, 18, 900, "rest"),
+            ],
+        ),
+        ClientInput(
+            name="Bram Oduya",
+            note="Two boxes a day in the heavy weeks.",
+            targets=[_target("lunch", 58, 85, 23, 1200), _target("dinner", 50, 65, 20, 1200)],
+        ),
+        ClientInput(name="Safiya Lund", note="Coxswain, small appetite.", targets=[_target("lunch", 28, 34, 11, 700)]),
+        ClientInput(
+            name="Teo Vasquez-Lind",
+            note="Owns small round boxes only.",
+            tolerance=_TO_THE_GRAM,
+            targets=[_target("lunch", 46, 52, 17, 520)],
+        ),
+        ClientInput(
+            name="Petra Nowicka",
+            note="Milk allergy. Her sauce stays out; oil goes on at home.",
+            allergens=["milk"],
+            targets=[_target("dinner", 40, 55, 14, 850)],
+        ),
+        ClientInput(
+            name="Wilf Tanaka",
+            note="Eats courgette only when it is charred well.",
+            dislikes=["courgette"],
+            targets=[_target("lunch", 48, 50, 18, 850)],
+        ),
+    ]
+
+
+def _line(food: str, grams: float, refuse: float = 0) -> LineInput:
+    return LineInput(food_id=reference_id(food), purchased_g=grams, refuse_share=refuse)
+
+
+def _kofta_tray() -> RecipeInput:
+    return RecipeInput(
+        name="Turkey kofta tray",
+        note="Kofta on two trays at 210 °C, 18 minutes. Courgette in a dry, very hot pan. Yoghurt stays cold.",
+        components=[
+            ComponentInput(
+                name="Turkey kofta",
+                role="protein",
+                method="baked",
+                minimum_g=60,
+                maximum_g=280,
+                density_g_per_ml=0.75,
+                lines=[
+                    _line("ground-turkey-93-lean-raw", 1000),
+                    _line("ground-turkey-99-fat-free-raw", 1000),
+                    _line("onion-raw", 300, 0.1),
+                    _line("egg-whole-raw", 110, 0.12),
+                    _line("parsley-fresh-raw", 40),
+                    _line("cumin-seed-dry", 8),
+                    _line("paprika-dry", 8),
+                    _line("salt-table-dry", 18),
+                ],
+            ),
+            ComponentInput(
+                name="Bulgur pilaf",
+                role="grain",
+                method="boiled",
+                minimum_g=40,
+                maximum_g=350,
+                density_g_per_ml=0.77,
+                yield_low=2.6,
+                yield_expected=2.77,
+                yield_high=2.95,
+                lines=[
+                    _line("bulgur-wheat-dry", 800),
+                    _line("water", 1500),
+                    _line("tomato-paste-no-added-salt", 60),
+                    _line("olive-oil", 25),
+                    _line("salt-table-dry", 8),
+                ],
+            ),
+            ComponentInput(
+                name="Charred courgette",
+                role="vegetable",
+                method="grilled",
+                minimum_g=80,
+                maximum_g=200,
+                density_g_per_ml=0.7,
+                lines=[
+                    _line("zucchini-with-skin-raw", 2500, 0.05),
+                    _line("olive-oil", 30),
+                    _line("salt-table-dry", 6),
+                ],
+            ),
+            ComponentInput(
+                name="Mint yoghurt",
+                role="sauce",
+                method="none",
+                minimum_g=20,
+                maximum_g=90,
+                density_g_per_ml=1.03,
+                lines=[
+                    _line("greek-yogurt-plain-low-fat", 700),
+                    _line("cucumber-with-peel-raw", 160, 0.03),
+                    _line("tahini", 90),
+                    _line("lemon-juice-raw", 40),
+                    _line("mint-spearmint-fresh-raw", 20),
+                    _line("salt-table-dry", 4),
+                ],
+            ),
+        ],
+    )
+
+
+def _bean_stew() -> RecipeInput:
+    return RecipeInput(
+        name="Smoky tofu and white bean stew",
+        note="Press the tofu while the millet steams. Greens last, they hold for ten minutes only.",
+        components=[
+            ComponentInput(
+                name="Smoky tofu",
+                role="protein",
+                method="baked",
+                minimum_g=80,
+                maximum_g=400,
+                density_g_per_ml=0.8,
+                lines=[
+                    _line("tofu-extra-firm", 2600),
+                    _line("soy-sauce-reduced-salt", 80),
+                    _line("paprika-dry", 15),
+                    _line("rapeseed-canola-oil", 10),
+                ],
+            ),
+            ComponentInput(
+                name="White bean stew",
+                role="mixed",
+                method="simmered",
+                minimum_g=80,
+                maximum_g=350,
+                density_g_per_ml=0.95,
+                lines=[
+                    _line("white-cannellini-beans-canned-drained", 1800),
+                    _line("tomatoes-crushed-canned", 900),
+                    _line("onion-raw", 250, 0.1),
+                    _line("water", 250),
+                    _line("olive-oil", 10),
+                    _line("garlic-raw", 20, 0.13),
+                    _line("salt-table-dry", 12),
+                ],
+            ),
+            ComponentInput(
+                name="Millet",
+                role="grain",
+                method="boiled",
+                minimum_g=40,
+                maximum_g=350,
+                density_g_per_ml=0.74,
+                lines=[_line("millet-dry", 500), _line("water", 1200), _line("salt-table-dry", 6)],
+            ),
+            ComponentInput(
+                name="Garlic greens",
+                role="vegetable",
+                method="sauteed",
+                minimum_g=50,
+                maximum_g=150,
+                density_g_per_ml=0.5,
+                lines=[
+                    _line("kale-raw", 1100, 0.28),
+                    _line("olive-oil", 10),
+                    _line("garlic-raw", 25, 0.13),
+                    _line("salt-table-dry", 5),
+                ],
+            ),
+        ],
+    )

@@ -1,0 +1,1 @@
+"""Sets up, starts, stops and tests Yantai. Standard library only: it runs before anything is installed."""

@@ -1,0 +1,87 @@
+"""`./yantai COMMAND`."""
+
+from __future__ import annotations
+
+import argparse
+import errno
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from yantai.launcher import checks, environment, server
+from yantai.launcher.console import Trouble, fail
+from yantai.launcher.places import BIN, PYTHON_ENV, ROOT
+from yantai.launcher.system import ensure_packages
+
+
+def main() -> int:
+    """Parse the command line and run the command; its exit code."""
+    parser = argparse.ArgumentParser(prog="./yantai", description="Yantai: batch cooking to macro targets.")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    start = commands.add_parser("start", help="set up what is missing and serve the application")
+    start.add_argument("--port", type=int, default=server.DEFAULT_PORT, help="default: %(default)s")
+    start.add_argument("--no-demo", action="store_true", help="an installation without demo data")
+    commands.add_parser("stop", help="end everything a start left running")
+    commands.add_parser("status", help="say what runs")
+    test = commands.add_parser("test", help="run all checks and tests, or only the tests named")
+    test.add_argument("names", nargs="*", metavar="NAME", help="as tests.core.test_units")
+    commands.add_parser("check", help="formatters, linters, type checks and contracts only")
+    commands.add_parser("screenshots", help="take the pictures of docs/screenshots from the demo data")
+    account = commands.add_parser("account", help="make a workspace with a coach's account")
+    account.add_argument("email")
+    account.add_argument("name")
+    given = parser.parse_args()
+    try:
+        return _run(given)
+    except Trouble as trouble:
+        return fail(trouble)
+    except KeyboardInterrupt:
+        return 130
+    except OSError as error:
+        if error.errno == errno.ENOSPC:
+            return fail(Trouble("the disk is full", "Free some space and run the same command again."))
+        raise
+
+
+def _run(given: argparse.Namespace) -> int:
+    if given.command == "start":
+        return server.start(given.port, demo=not given.no_demo)
+    if given.command == "stop":
+        return server.stop()
+    if given.command == "status":
+        return server.status()
+    if given.command == "test":
+        return checks.test(given.names)
+    if given.command == "check":
+        return 1 if checks.check() else 0
+    if given.command == "account":
+        return _with_database([BIN / "python", "-m", "yantai.cli", "account", given.email, given.name])
+    ensure_packages(browser=True, database=True)
+    environment.ensure_python(development=True)
+    environment.ensure_web_build()
+    url = checks.TEST_CLUSTER.ensure_running()
+    try:
+        env = {**os.environ, **PYTHON_ENV, "YANTAI_TEST_DATABASE_URL": url}
+        command: list[str | Path] = [BIN / "python", "-m", "tests.browser.screenshots"]
+        return subprocess.run([str(part) for part in command], cwd=ROOT, env=env, check=False).returncode
+    finally:
+        checks.TEST_CLUSTER.stop()
+
+
+def _with_database(command: list[str | Path]) -> int:
+    """Run a command against the installation's database, which is left as it was found."""
+    outside = os.environ.get("YANTAI_DATABASE_URL")
+    ensure_packages(browser=False, database=outside is None)
+    environment.ensure_python(development=False)
+    was_running = outside is None and server.CLUSTER.is_running()
+    url = outside or server.CLUSTER.ensure_running()
+    try:
+        env = {**os.environ, **PYTHON_ENV, "YANTAI_DATABASE_URL": url}
+        return subprocess.run([str(part) for part in command], env=env, check=False).returncode
+    finally:
+        if outside is None and not was_running:
+            server.CLUSTER.stop()
+
+
+sys.exit(main())

@@ -1,0 +1,152 @@
+"""Starting and stopping the application."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import threading
+import time
+import urllib.error
+import urllib.request
+from pathlib import Path
+from types import FrameType
+
+from yantai.launcher import environment
+from yantai.launcher.console import Trouble, run, say, step
+from yantai.launcher.places import BIN, PYTHON_ENV, STATE
+from yantai.launcher.postgres import Cluster, port_is_free
+from yantai.launcher.system import ensure_packages
+
+CLUSTER = Cluster(name="postgres")
+DEFAULT_PORT = 8420
+_PID_FILE = STATE / "launcher.pid"
+_SERVER_PID_FILE = STATE / "server.pid"
+_ADDRESS_FILE = STATE / "address"
+_PAUSE = threading.Event()
+
+
+class Stopped(Exception):
+    """Someone asked this start to end."""
+
+
+def start(port: int, *, demo: bool) -> int:
+    """Set up what is missing and serve until Ctrl+C or `./yantai stop`."""
+    if (pid := _alive(_PID_FILE)) is not None:
+        say(f"Yantai is already running (process {pid}) at {_ADDRESS_FILE.read_text()}")
+        return 0
+    _refuse_taken(port)
+    outside = os.environ.get("YANTAI_DATABASE_URL")
+    ensure_packages(browser=False, database=outside is None)
+    STATE.mkdir(parents=True, exist_ok=True)
+    _PID_FILE.write_text(str(os.getpid()))
+    address = f"http://127.0.0.1:{port}"
+    _ADDRESS_FILE.write_text(address)
+    signal.signal(signal.SIGTERM, _stop_signal)
+    signal.signal(signal.SIGINT, _stop_signal)
+    process = None
+    try:
+        environment.ensure_python(development=False)
+        environment.ensure_web_build()
+        url = outside or CLUSTER.ensure_running()
+        env = {**os.environ, **PYTHON_ENV, "YANTAI_DATABASE_URL": url, "YANTAI_DEMO": "1" if demo else "0"}
+        with step("bringing the database up to date"):
+            mend = "The message above says what the database objects to. Your data is as it was."
+            sign_in = run([BIN / "python", "-m", "yantai.cli", "prepare"], env=env, mend=mend)
+        with step("starting the server"):
+            process = subprocess.Popen([BIN / "python", "-m", "yantai.cli", "serve", "--port", str(port)], env=env)
+            _SERVER_PID_FILE.write_text(str(process.pid))
+            _wait_until_up(process, f"{address}/api/v1/health")
+        say(f"\nYantai is ready:  {address}")
+        if sign_in.strip():
+            say(sign_in.strip())
+        say("Ctrl+C or ./yantai stop ends it.")
+        return process.wait()
+    except Stopped:
+        return 0
+    finally:
+        # A second Ctrl+C must not cut the clean-up short.
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        signal.signal(signal.SIGTERM, signal.SIG_IGN)
+        if process is not None and process.poll() is None:
+            process.terminate()
+            process.wait()
+        if outside is None:
+            CLUSTER.stop()
+        for file in (_PID_FILE, _SERVER_PID_FILE, _ADDRESS_FILE):
+            file.unlink(missing_ok=True)
+        say("\nStopped.")
+
+
+def stop() -> int:
+    """End everything a start left running, also one that was killed."""
+    launcher = _alive(_PID_FILE)
+    server = _alive(_SERVER_PID_FILE)
+    cluster = CLUSTER.is_running()
+    if launcher is None and server is None and not cluster:
+        say("Yantai is not running.")
+        return 0
+    for pid in (launcher, server):
+        if pid is not None:
+            _end(pid)
+    CLUSTER.stop()
+    for file in (_PID_FILE, _SERVER_PID_FILE, _ADDRESS_FILE):
+        file.unlink(missing_ok=True)
+    say("Stopped.")
+    return 0
+
+
+def status() -> int:
+    """Say what runs; exit code 0 while the application serves, 3 when not."""
+    running = _alive(_PID_FILE) is not None
+    say(f"application: {_ADDRESS_FILE.read_text() if running else 'stopped'}")
+    if "YANTAI_DATABASE_URL" in os.environ:
+        say("database:    the one YANTAI_DATABASE_URL names")
+    else:
+        say(f"database:    {'running' if CLUSTER.is_running() else 'stopped'}, in {CLUSTER.folder}")
+    return 0 if running else 3
+
+
+def _refuse_taken(port: int) -> None:
+    if not port_is_free(port):
+        raise Trouble(
+            f"port {port} of this machine is taken by another program",
+            f"End that program, or choose another port:  ./yantai start --port {port + 1}",
+        )
+
+
+def _wait_until_up(process: subprocess.Popen[bytes], url: str) -> None:
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline:
+        if process.poll() is not None:
+            raise Trouble("the server ended while starting; its message stands above", "Mend that and start again.")
+        try:
+            with urllib.request.urlopen(url, timeout=2):  # noqa: S310 -- our own loopback address
+                return
+        except (urllib.error.URLError, OSError):
+            _PAUSE.wait(0.1)
+    raise Trouble("the server did not answer within a minute", "See its messages above, then start again.")
+
+
+def _stop_signal(_number: int, _frame: FrameType | None) -> None:
+    raise Stopped
+
+
+def _alive(pid_file: Path) -> int | None:
+    """The process a pid file names, if it is one of ours and still runs."""
+    try:
+        pid = int(pid_file.read_text())
+        command = Path(f"/proc/{pid}/cmdline").read_bytes()
+    except (OSError, ValueError):
+        return None
+    return pid if b"yantai" in command and pid != os.getpid() else None
+
+
+def _end(pid: int) -> None:
+    try:
+        os.kill(pid, signal.SIGTERM)
+        for _ in range(150):
+            os.kill(pid, 0)
+            _PAUSE.wait(0.1)
+    except ProcessLookupError:
+        return

@@ -1,0 +1,1 @@
+"""Shipped food, yield, measure, shelf-life and safety data; see PROVENANCE.md."""

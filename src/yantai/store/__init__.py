@@ -1,0 +1,1 @@
+"""PostgreSQL through SQLAlchemy: tables, row-level security by workspace, transactions."""

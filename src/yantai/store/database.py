@@ -1,0 +1,91 @@
+"""Connections and transactions. A transaction belongs to one workspace, and the database enforces it."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
+
+from sqlalchemy import Connection, Engine, create_engine, event, make_url, text
+from sqlalchemy.orm import Session, SessionTransaction
+
+WORKSPACE = "app.workspace_id"
+SIGN_IN_EMAIL = "app.sign_in_email"
+SESSION_HASH = "app.session_hash"
+LOADING_REFERENCE = "app.loading_reference"
+
+
+class UnsafeRole(Exception):
+    """The database role would bypass row-level security."""
+
+
+class Database:
+    """The application's one way to PostgreSQL.
+
+    Each method opens a transaction that commits at its end, or rolls back when the block raises. What
+    the transaction may see is told to PostgreSQL as a setting, and its row-level policies keep to it.
+    """
+
+    def __init__(self, url: str) -> None:
+        plain = make_url(url)
+        if plain.drivername == "postgresql":
+            plain = plain.set(drivername="postgresql+psycopg")
+        self.engine: Engine = create_engine(plain, pool_size=10, max_overflow=10, pool_pre_ping=True)
+
+    @contextmanager
+    def workspace(self, workspace_id: uuid.UUID) -> Iterator[Session]:
+        """A transaction that sees one workspace and the shared reference foods."""
+        with self._transaction({WORKSPACE: str(workspace_id)}) as session:
+            yield session
+
+    @contextmanager
+    def sign_in(self, email: str) -> Iterator[Session]:
+        """A transaction that sees the account with this e-mail address, whose workspace is yet unknown."""
+        with self._transaction({SIGN_IN_EMAIL: email}) as session:
+            yield session
+
+    @contextmanager
+    def session(self, token_hash: str) -> Iterator[Session]:
+        """A transaction that sees the login session with this token hash."""
+        with self._transaction({SESSION_HASH: token_hash}) as session:
+            yield session
+
+    @contextmanager
+    def loading_reference(self) -> Iterator[Session]:
+        """A transaction that may write the shared reference rows."""
+        with self._transaction({LOADING_REFERENCE: "on"}) as session:
+            yield session
+
+    def refuse_unsafe_role(self) -> None:
+        """Make sure that row-level security binds this connection.
+
+        Raises:
+            UnsafeRole: the role is a superuser or may bypass row-level security.
+        """
+        query = text("SELECT rolname, rolsuper OR rolbypassrls AS unsafe FROM pg_roles WHERE rolname = current_user")
+        with self.engine.connect() as connection:
+            role = connection.execute(query).one()
+        if role.unsafe:
+            raise UnsafeRole(
+                f"the database role “{role.rolname}” is a superuser or bypasses row-level security, so "
+                "workspaces would not be kept apart. Connect with a role that does neither, made with: "
+                "CREATE ROLE yantai LOGIN PASSWORD '...'"
+            )
+
+    def close(self) -> None:
+        """Close all connections."""
+        self.engine.dispose()
+
+    @contextmanager
+    def _transaction(self, settings: Mapping[str, str]) -> Iterator[Session]:
+        with (
+            Session(self.engine, expire_on_commit=False, info={"settings": settings}) as session,
+            session.begin(),
+        ):
+            yield session
+
+
+@event.listens_for(Session, "after_begin")
+def _tell_settings(session: Session, _transaction: SessionTransaction, connection: Connection) -> None:
+    for name, value in session.info.get("settings", {}).items():
+        connection.execute(text("SELECT set_config(:name, :value, true)"), {"name": name, "value": value})

@@ -1,0 +1,12 @@
+"""Alembic's entry: it gets its connection from `yantai.store.migrate`."""
+
+from __future__ import annotations
+
+from alembic import context
+
+from yantai.store.tables import Base
+
+connection = context.config.attributes["connection"]
+context.configure(connection=connection, target_metadata=Base.metadata, compare_type=True)
+with context.begin_transaction():
+    context.run_migrations()

@@ -1,0 +1,424 @@
+"""The tables. Every row belongs to a workspace; shared reference rows have none and are read-only."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date, datetime
+from typing import Any, ClassVar
+
+from sqlalchemy import (
+    CheckConstraint,
+    Computed,
+    DateTime,
+    ForeignKey,
+    ForeignKeyConstraint,
+    Index,
+    MetaData,
+    Numeric,
+    Text,
+    UniqueConstraint,
+    func,
+)
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB, TSVECTOR
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+NAMING = {
+    "pk": "pk_%(table_name)s",
+    "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+    "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_N_name)s_%(referred_table_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+}
+
+
+def grams() -> Numeric[float]:
+    """Exact in the database, float in the computation; milligrams are the finest step."""
+    return Numeric(12, 3, asdecimal=False)
+
+
+def share() -> Numeric[float]:
+    """A share or a factor."""
+    return Numeric(9, 6, asdecimal=False)
+
+
+class Base(DeclarativeBase):
+    """Base of all tables."""
+
+    metadata = MetaData(naming_convention=NAMING)
+    type_annotation_map: ClassVar[dict[Any, Any]] = {
+        str: Text,
+        datetime: DateTime(timezone=True),
+        list[str]: ARRAY(Text),
+        float: grams(),
+    }
+
+
+class Row(Base):
+    """What every row has."""
+
+    __abstract__ = True
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+
+
+class Owned(Row):
+    """A row of one workspace. `(workspace_id, id)` is what other rows refer to, so none refers across."""
+
+    __abstract__ = True
+
+    workspace_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
+
+
+def owned_table_args(*more: Any) -> tuple[Any, ...]:
+    """Arguments of an owned table: its own key for references within the workspace, and `more`."""
+    return (UniqueConstraint("workspace_id", "id"), *more)
+
+
+def within(column: str, table: str, *, ondelete: str = "CASCADE") -> ForeignKeyConstraint:
+    """A reference to a row of `table` in the same workspace."""
+    return ForeignKeyConstraint(["workspace_id", column], [f"{table}.workspace_id", f"{table}.id"], ondelete=ondelete)
+
+
+class Workspace(Row):
+    """One coach's kitchen."""
+
+    __tablename__ = "workspace"
+
+    name: Mapped[str]
+    created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class Account(Owned):
+    """Someone who signs in."""
+
+    __tablename__ = "account"
+    __table_args__ = owned_table_args()
+
+    email: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
+    password_hash: Mapped[str]
+
+
+class LoginSession(Owned):
+    """A signed-in browser. Only the hash of its token is kept."""
+
+    __tablename__ = "login_session"
+    __table_args__ = owned_table_args(within("account_id", "account"))
+
+    account_id: Mapped[uuid.UUID]
+    token_hash: Mapped[str] = mapped_column(unique=True)
+    csrf_token: Mapped[str]
+    expires_at: Mapped[datetime]
+
+    account: Mapped[Account] = relationship(lazy="raise", viewonly=True)
+
+
+class Food(Row):
+    """A food in one state; amounts per 100 g edible portion, None where the source states none."""
+
+    __tablename__ = "food"
+    __table_args__ = (
+        CheckConstraint(
+            "coalesce(protein_g, 0) + coalesce(carbohydrate_g, 0) + coalesce(fat_g, 0) <= 101",
+            name="macros_fit",
+        ),
+        Index("ix_food_search_vector", "search_vector", postgresql_using="gin"),
+        Index(
+            "ix_food_search_text",
+            "search_text",
+            postgresql_using="gin",
+            postgresql_ops={"search_text": "gin_trgm_ops"},
+        ),
+    )
+
+    workspace_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
+    reference: Mapped[str | None] = mapped_column(unique=True)
+    name: Mapped[str]
+    food_group: Mapped[str] = mapped_column(index=True)
+    state: Mapped[str]
+    method: Mapped[str]
+    stated_kcal: Mapped[float | None]
+    protein_g: Mapped[float | None]
+    carbohydrate_g: Mapped[float | None]
+    fat_g: Mapped[float | None]
+    fibre_g: Mapped[float | None]
+    sugars_g: Mapped[float | None]
+    saturated_g: Mapped[float | None]
+    sodium_mg: Mapped[float | None]
+    alcohol_g: Mapped[float | None]
+    allergens: Mapped[list[str]]
+    diet_tags: Mapped[list[str]]
+    source: Mapped[str]
+    source_detail: Mapped[str]
+    note: Mapped[str]
+    weak: Mapped[bool]
+    search_text: Mapped[str]
+    search_vector: Mapped[Any] = mapped_column(
+        TSVECTOR, Computed("to_tsvector('english'::regconfig, search_text)", persisted=True), deferred=True
+    )
+
+
+class Measure(Row):
+    """A household measure of a food."""
+
+    __tablename__ = "measure"
+
+    workspace_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
+    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str]
+    grams: Mapped[float]
+    source: Mapped[str]
+    note: Mapped[str]
+
+
+class YieldFactor(Row):
+    """Cooked over edible weight of a food, or of a food group, by method."""
+
+    __tablename__ = "yield_factor"
+    __table_args__ = (
+        CheckConstraint("(food_id IS NULL) <> (food_group IS NULL)", name="food_or_group"),
+        CheckConstraint("low <= expected AND expected <= high", name="range"),
+    )
+
+    workspace_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
+    food_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
+    food_group: Mapped[str | None]
+    method: Mapped[str]
+    low: Mapped[float] = mapped_column(share())
+    expected: Mapped[float] = mapped_column(share())
+    high: Mapped[float] = mapped_column(share())
+    basis: Mapped[str]
+    note: Mapped[str]
+
+
+class RawCookedPair(Row):
+    """A raw food and the table's cooked entry of the same food."""
+
+    __tablename__ = "raw_cooked_pair"
+
+    workspace_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
+    raw_food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
+    cooked_food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
+    method: Mapped[str]
+    balance_yield: Mapped[float | None] = mapped_column(share())
+    note: Mapped[str]
+
+
+class EdiblePortion(Row):
+    """The share that is not eaten of a food as bought. It is offered, never applied silently."""
+
+    __tablename__ = "edible_portion"
+
+    workspace_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
+    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
+    refuse_share: Mapped[float] = mapped_column(share())
+    note: Mapped[str]
+    source: Mapped[str]
+
+
+class Client(Owned):
+    """Someone who eats."""
+
+    __tablename__ = "client"
+    __table_args__ = owned_table_args()
+
+    name: Mapped[str]
+    note: Mapped[str]
+    allergens: Mapped[list[str]]
+    dislikes: Mapped[list[str]]
+    tolerance_kcal: Mapped[float]
+    tolerance_protein_g: Mapped[float]
+    tolerance_carbohydrate_g: Mapped[float]
+    tolerance_fat_g: Mapped[float]
+    version: Mapped[int] = mapped_column(default=1)
+    archived_at: Mapped[datetime | None]
+
+    targets: Mapped[list[Target]] = relationship(
+        lazy="raise", order_by="Target.position", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class Target(Owned):
+    """What one container of a client shall hold, by meal slot and day type."""
+
+    __tablename__ = "target"
+    __table_args__ = owned_table_args(within("client_id", "client"))
+
+    client_id: Mapped[uuid.UUID]
+    position: Mapped[int]
+    slot: Mapped[str]
+    day_type: Mapped[str]
+    kcal: Mapped[float | None]
+    protein_g: Mapped[float | None]
+    carbohydrate_g: Mapped[float | None]
+    fat_g: Mapped[float | None]
+    capacity_ml: Mapped[float | None]
+
+
+class Recipe(Owned):
+    """A dish of components cooked apart."""
+
+    __tablename__ = "recipe"
+    __table_args__ = owned_table_args()
+
+    name: Mapped[str]
+    note: Mapped[str]
+    version: Mapped[int] = mapped_column(default=1)
+    archived_at: Mapped[datetime | None]
+
+    components: Mapped[list[Component]] = relationship(
+        lazy="raise",
+        order_by="Component.position",
+        cascade="all, delete-orphan",
+        passive_deletes=True,
+        foreign_keys="Component.recipe_id",
+        primaryjoin="Recipe.id == Component.recipe_id",
+    )
+
+
+class Batch(Owned):
+    """One cooking of a recipe for some clients. It owns a copy of the recipe's components."""
+
+    __tablename__ = "batch"
+    __table_args__ = owned_table_args(within("recipe_id", "recipe", ondelete="RESTRICT"))
+
+    recipe_id: Mapped[uuid.UUID]
+    recipe_version: Mapped[int]
+    name: Mapped[str]
+    cook_on: Mapped[date]
+    step_g: Mapped[float]
+    buffer_share: Mapped[float] = mapped_column(share())
+    version: Mapped[int] = mapped_column(default=1)
+    changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    changed_by: Mapped[str]
+    packed_at: Mapped[datetime | None]
+
+    components: Mapped[list[Component]] = relationship(
+        lazy="raise",
+        order_by="Component.position",
+        cascade="all, delete-orphan",
+        passive_deletes=True,
+        foreign_keys="Component.batch_id",
+        primaryjoin="Batch.id == Component.batch_id",
+    )
+    classes: Mapped[list[ContainerClass]] = relationship(
+        lazy="raise", order_by="ContainerClass.position", cascade="all, delete-orphan", passive_deletes=True
+    )
+    recipe: Mapped[Recipe] = relationship(lazy="raise", viewonly=True)
+
+
+class Component(Owned):
+    """A part cooked on its own, of a recipe or, copied, of a batch."""
+
+    __tablename__ = "component"
+    __table_args__ = owned_table_args(
+        within("recipe_id", "recipe"),
+        within("batch_id", "batch"),
+        CheckConstraint("(recipe_id IS NULL) <> (batch_id IS NULL)", name="recipe_or_batch"),
+        CheckConstraint("minimum_g <= maximum_g", name="bounds"),
+    )
+
+    recipe_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
+    batch_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
+    position: Mapped[int]
+    name: Mapped[str]
+    role: Mapped[str]
+    method: Mapped[str]
+    minimum_g: Mapped[float]
+    maximum_g: Mapped[float]
+    density_g_per_ml: Mapped[float] = mapped_column(share())
+    yield_low: Mapped[float | None] = mapped_column(share())
+    yield_expected: Mapped[float | None] = mapped_column(share())
+    yield_high: Mapped[float | None] = mapped_column(share())
+    raw_fixed: Mapped[bool] = mapped_column(default=False)
+    recipe_share_g: Mapped[float | None]
+
+    lines: Mapped[list[Line]] = relationship(
+        lazy="raise", order_by="Line.position", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class Line(Owned):
+    """An ingredient of a component: grams as purchased."""
+
+    __tablename__ = "line"
+    __table_args__ = owned_table_args(
+        within("component_id", "component"), CheckConstraint("purchased_g >= 0", name="weight")
+    )
+
+    component_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    position: Mapped[int]
+    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="RESTRICT"))
+    purchased_g: Mapped[float]
+    refuse_share: Mapped[float] = mapped_column(share())
+    retained_share: Mapped[float] = mapped_column(share())
+    yield_factor: Mapped[float | None] = mapped_column(share())
+
+    food: Mapped[Food] = relationship(lazy="raise", viewonly=True)
+
+
+class ContainerClass(Owned):
+    """Equal containers of a batch: one client, slot and day type, with the target they were planned for."""
+
+    __tablename__ = "container_class"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"),
+        within("client_id", "client", ondelete="RESTRICT"),
+        CheckConstraint("count >= 0", name="count"),
+    )
+
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    client_id: Mapped[uuid.UUID]
+    position: Mapped[int]
+    slot: Mapped[str]
+    day_type: Mapped[str]
+    count: Mapped[int]
+    kcal: Mapped[float | None]
+    protein_g: Mapped[float | None]
+    carbohydrate_g: Mapped[float | None]
+    fat_g: Mapped[float | None]
+    capacity_ml: Mapped[float | None]
+
+    client: Mapped[Client] = relationship(lazy="raise", viewonly=True)
+    pins: Mapped[list[Pin]] = relationship(lazy="raise", cascade="all, delete-orphan", passive_deletes=True)
+
+
+class Pin(Owned):
+    """Grams that the coach fixed in one cell of the plan."""
+
+    __tablename__ = "pin"
+    __table_args__ = owned_table_args(
+        within("container_class_id", "container_class"),
+        within("component_id", "component"),
+        UniqueConstraint("container_class_id", "component_id"),
+        CheckConstraint("grams >= 0", name="grams"),
+    )
+
+    container_class_id: Mapped[uuid.UUID]
+    component_id: Mapped[uuid.UUID]
+    grams: Mapped[float]
+
+
+class Weighing(Owned):
+    """A cooked weight off the scale. Rows are only ever added; the newest of a component counts.
+
+    A row without `cooked_g` withdraws the component's weight. `vessels` are the readings it came from.
+    """
+
+    __tablename__ = "weighing"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"),
+        within("component_id", "component"),
+        within("account_id", "account", ondelete="RESTRICT"),
+        UniqueConstraint("workspace_id", "command_id"),
+        CheckConstraint("cooked_g > 0", name="cooked"),
+    )
+
+    number: Mapped[int] = mapped_column(server_default=func.nextval("weighing_number"), unique=True)
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    component_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    account_id: Mapped[uuid.UUID]
+    command_id: Mapped[uuid.UUID]
+    weighed_at: Mapped[datetime]
+    cooked_g: Mapped[float | None]
+    vessels: Mapped[list[Any]] = mapped_column(JSONB)

@@ -1,0 +1,1 @@
+"""What a user does: each function opens one transaction, calls the core, saves, and returns a view."""

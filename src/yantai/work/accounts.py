@@ -1,0 +1,137 @@
+"""Workspaces, accounts and login sessions."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+import uuid
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from pwdlib import PasswordHash
+from pwdlib.hashers.argon2 import Argon2Hasher
+from sqlalchemy import delete, select
+from sqlalchemy.orm import joinedload
+
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work.errors import Collector, Invalid, NotSignedIn
+from yantai.work.views import AccountView
+
+SESSION_LASTS = timedelta(days=14)
+SHORTEST_PASSWORD = 10
+
+_passwords = PasswordHash((Argon2Hasher(),))
+# Verified against when there is no such account, so that both answers take the same time.
+_nobody = _passwords.hash(secrets.token_urlsafe(16))
+
+
+@dataclass(frozen=True, kw_only=True)
+class SignedIn:
+    """Who acts: what every work function starts from."""
+
+    workspace_id: uuid.UUID
+    account_id: uuid.UUID
+    name: str
+    csrf_token: str
+
+
+def create_workspace(database: Database, *, name: str, email: str, coach: str, password: str) -> uuid.UUID:
+    """Make a workspace with its coach's account; the workspace's id.
+
+    Raises:
+        Invalid: the password is too short, a text is empty, or the address has an account already.
+    """
+    faults = Collector()
+    email = faults.text("/email", email, what="an e-mail address").casefold()
+    coach = faults.text("/name", coach, what="a name")
+    if "@" not in email:
+        faults.add("/email", "an e-mail address has an @ in it")
+    if len(password) < SHORTEST_PASSWORD:
+        faults.add("/password", f"the password has {len(password)} characters; give {SHORTEST_PASSWORD} or more")
+    faults.check()
+    if account_exists(database, email):
+        raise Invalid.at("/email", f"{email} has an account already.")
+    workspace_id = uuid.uuid4()
+    with database.workspace(workspace_id) as session:
+        session.add(tables.Workspace(id=workspace_id, name=name))
+        session.flush()
+        account = tables.Account(
+            workspace_id=workspace_id, email=email, name=coach, password_hash=_passwords.hash(password)
+        )
+        session.add(account)
+    return workspace_id
+
+
+def account_exists(database: Database, email: str) -> bool:
+    """Somebody has an account with this address."""
+    with database.sign_in(email) as session:
+        return session.scalar(select(tables.Account.id)) is not None
+
+
+def sign_in(database: Database, email: str, password: str, now: datetime) -> tuple[str, SignedIn]:
+    """Check credentials and open a session: its token, which is not kept, and who signed in.
+
+    Raises:
+        NotSignedIn: address or password are wrong; which of the two is not said.
+    """
+    email = email.strip().casefold()
+    with database.sign_in(email) as session:
+        account = session.scalar(select(tables.Account).where(tables.Account.email == email))
+    fits = _passwords.verify(password, account.password_hash if account else _nobody)
+    if account is None or not fits:
+        raise NotSignedIn("This address and password do not belong together. Check both and try again.")
+    token, csrf_token = secrets.token_urlsafe(32), secrets.token_urlsafe(32)
+    with database.workspace(account.workspace_id) as session:
+        session.execute(delete(tables.LoginSession).where(tables.LoginSession.expires_at < now))
+        session.add(
+            tables.LoginSession(
+                workspace_id=account.workspace_id,
+                account_id=account.id,
+                token_hash=hash_token(token),
+                csrf_token=csrf_token,
+                expires_at=now + SESSION_LASTS,
+            )
+        )
+    who = SignedIn(workspace_id=account.workspace_id, account_id=account.id, name=account.name, csrf_token=csrf_token)
+    return token, who
+
+
+def resume(database: Database, token: str, now: datetime) -> SignedIn:
+    """Who holds this session token.
+
+    Raises:
+        NotSignedIn: there is no such session, or it is over.
+    """
+    with database.session(hash_token(token)) as session:
+        login = session.scalar(select(tables.LoginSession))
+    if login is None or login.expires_at <= now:
+        raise NotSignedIn("Your session is over. Sign in again; nothing you saved is lost.")
+    with database.workspace(login.workspace_id) as session:
+        query = select(tables.LoginSession).where(tables.LoginSession.id == login.id)
+        login = session.scalars(query.options(joinedload(tables.LoginSession.account))).one()
+    return SignedIn(
+        workspace_id=login.workspace_id,
+        account_id=login.account_id,
+        name=login.account.name,
+        csrf_token=login.csrf_token,
+    )
+
+
+def sign_out(database: Database, who: SignedIn, token: str) -> None:
+    """End this session."""
+    with database.workspace(who.workspace_id) as session:
+        session.execute(delete(tables.LoginSession).where(tables.LoginSession.token_hash == hash_token(token)))
+
+
+def account_view(database: Database, who: SignedIn) -> AccountView:
+    """The signed-in account for the page's header."""
+    with database.workspace(who.workspace_id) as session:
+        account = session.scalars(select(tables.Account).where(tables.Account.id == who.account_id)).one()
+        workspace = session.scalars(select(tables.Workspace)).one()
+        return AccountView(name=account.name, email=account.email, workspace=workspace.name, csrf_token=who.csrf_token)
+
+
+def hash_token(token: str) -> str:
+    """What is kept of a session token. It is random and long, so a plain hash cannot be searched."""
+    return hashlib.sha256(token.encode()).hexdigest()

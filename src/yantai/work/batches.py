@@ -1,0 +1,228 @@
+"""Batches: making them, listing them with what is next, and changing them."""
+
+from __future__ import annotations
+
+import uuid
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from yantai.core.errors import require_range
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work import plans
+from yantai.work.accounts import SignedIn
+from yantai.work.errors import Closed, Collector, Invalid, Stale
+from yantai.work.inputs import BatchInput
+from yantai.work.kitchen import Larder
+from yantai.work.recipes import load_recipe
+from yantai.work.views import BatchBrief, PlanView
+
+
+def list_batches(database: Database, who: SignedIn) -> list[BatchBrief]:
+    """All batches, the next to cook first and the packed ones after them, newest first."""
+    with database.workspace(who.workspace_id) as session:
+        batches = session.scalars(plans.batch_query()).all()
+        briefs = [_brief(session, batch) for batch in batches]
+    open_ones = sorted((b for b in briefs if b.packed_at is None), key=lambda b: (b.cook_on, b.name))
+    packed = sorted((b for b in briefs if b.packed_at is not None), key=lambda b: b.cook_on, reverse=True)
+    return open_ones + packed
+
+
+def read_plan(database: Database, who: SignedIn, batch_id: uuid.UUID) -> PlanView:
+    """The plan of one batch.
+
+    Raises:
+        Missing: there is no such batch here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        return plans.plan_view(plans.compute(plans.load(session, batch_id)))
+
+
+def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanView:
+    """Make a batch from a recipe and the targets of some clients, and plan it.
+
+    Raises:
+        Invalid: values make no sense; all of them are named.
+        Missing: there is no such recipe here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        recipe = load_recipe(session, given.recipe_id)
+        targets = _check(session, given, recipe)
+        batch = tables.Batch(
+            workspace_id=who.workspace_id,
+            recipe_id=recipe.id,
+            recipe_version=recipe.version,
+            name=given.name.strip(),
+            cook_on=given.cook_on,
+            step_g=given.step_g,
+            buffer_share=given.buffer_share,
+            version=1,
+            changed_by=who.name,
+        )
+        batch.components = copy_components(session, who, recipe)
+        batch.classes = [
+            tables.ContainerClass(
+                workspace_id=who.workspace_id,
+                client_id=targets[eater.target_id].client_id,
+                position=position,
+                slot=targets[eater.target_id].slot,
+                day_type=targets[eater.target_id].day_type,
+                count=eater.count,
+                kcal=targets[eater.target_id].kcal,
+                protein_g=targets[eater.target_id].protein_g,
+                carbohydrate_g=targets[eater.target_id].carbohydrate_g,
+                fat_g=targets[eater.target_id].fat_g,
+                capacity_ml=targets[eater.target_id].capacity_ml,
+            )
+            for position, eater in enumerate(given.eaters)
+        ]
+        session.add(batch)
+        session.flush()
+        session.expire_all()
+        return plans.plan_view(plans.compute(plans.load(session, batch.id)))
+
+
+def take_recipe(database: Database, who: SignedIn, batch_id: uuid.UUID, version: int) -> PlanView:
+    """Replace the batch's components by the recipe as it is now; pins stay where names stay.
+
+    Raises:
+        Closed: the batch is packed, or a pan is weighed, so it was cooked by the old recipe.
+        Stale: the batch was changed since `version`.
+    """
+    with database.workspace(who.workspace_id) as session:
+        loaded = plans.load(session, batch_id, lock=True)
+        batch = loaded.batch
+        refuse_stale(batch, version)
+        if batch.packed_at is not None or loaded.weighings:
+            raise Closed("A pan of this batch is weighed already, so it keeps the recipe it was cooked by.")
+        recipe = load_recipe(session, batch.recipe_id)
+        names = {component.id: component.name for component in batch.components}
+        pins = [(row, names[pin.component_id], pin.grams) for row in batch.classes for pin in row.pins]
+        for row in batch.classes:
+            row.pins = []
+        batch.components = copy_components(session, who, recipe)
+        session.flush()
+        new_ids = {component.name: component.id for component in batch.components}
+        for row, name, grams in pins:
+            if name in new_ids:
+                row.pins.append(tables.Pin(workspace_id=who.workspace_id, component_id=new_ids[name], grams=grams))
+        batch.recipe_version = recipe.version
+        mark_changed(session, batch, who)
+        session.expire_all()
+        return plans.plan_view(plans.compute(plans.load(session, batch_id)))
+
+
+def copy_components(session: Session, who: SignedIn, recipe: tables.Recipe) -> list[tables.Component]:
+    """The recipe's components as a batch owns them, with their weights in the recipe as written."""
+    larder = Larder.read(session, {line.food_id for component in recipe.components for line in component.lines})
+    return [
+        tables.Component(
+            workspace_id=who.workspace_id,
+            position=component.position,
+            name=component.name,
+            role=component.role,
+            method=component.method,
+            minimum_g=component.minimum_g,
+            maximum_g=component.maximum_g,
+            density_g_per_ml=component.density_g_per_ml,
+            yield_low=component.yield_low,
+            yield_expected=component.yield_expected,
+            yield_high=component.yield_high,
+            recipe_share_g=larder.component(component).expected_g,
+            lines=[
+                tables.Line(
+                    workspace_id=who.workspace_id,
+                    position=line.position,
+                    food_id=line.food_id,
+                    purchased_g=line.purchased_g,
+                    refuse_share=line.refuse_share,
+                    retained_share=line.retained_share,
+                    yield_factor=line.yield_factor,
+                )
+                for line in component.lines
+            ],
+        )
+        for component in recipe.components
+    ]
+
+
+def refuse_stale(batch: tables.Batch, version: int) -> None:
+    """Raise `Stale` when the batch is not at `version` any more."""
+    if batch.version != version:
+        raise Stale(
+            f"{batch.changed_by} changed this batch at {batch.changed_at:%H:%M} UTC, after you opened it. Your change "
+            "is not saved yet: take the newest plan and apply it to that."
+        )
+
+
+def mark_changed(session: Session, batch: tables.Batch, who: SignedIn) -> None:
+    """Note who changed the batch last, and count the change."""
+    batch.version += 1
+    batch.changed_by = who.name
+    batch.changed_at = session.scalars(select(func.now())).one()
+    session.flush()
+
+
+def check_batch(faults: Collector, *, name: str, step_g: float, buffer_share: float) -> None:
+    """Note what is wrong with a batch's own values."""
+    faults.text("/name", name, what="the batch's name")
+    with faults.located(""):
+        require_range("step_g", step_g, low=0.1, high=100, unit="g")
+    with faults.located(""):
+        require_range("buffer_share", buffer_share, low=0, high=0.5, unit="of the need")
+
+
+def _check(session: Session, given: BatchInput, recipe: tables.Recipe) -> dict[uuid.UUID, tables.Target]:
+    faults = Collector()
+    check_batch(faults, name=given.name, step_g=given.step_g, buffer_share=given.buffer_share)
+    if not recipe.components:
+        faults.add("/recipe_id", f"{recipe.name} has no components yet: add one to the recipe first")
+    if not given.eaters:
+        faults.add("/eaters", "choose at least one client to cook for")
+    targets = {
+        target.id: target
+        for target in session.scalars(
+            select(tables.Target).where(tables.Target.id.in_([eater.target_id for eater in given.eaters]))
+        )
+    }
+    for place, eater in enumerate(given.eaters):
+        if eater.target_id not in targets:
+            faults.add(f"/eaters/{place}/target_id", "this target was removed; reload the page")
+        if not 1 <= eater.count <= 100:
+            faults.add(f"/eaters/{place}/count", f"{eater.count} containers; give from 1 to 100")
+    faults.check()
+    if len(targets) != len(given.eaters):
+        raise Invalid.at("/eaters", "The same target is chosen twice.")
+    return targets
+
+
+def _brief(session: Session, batch: tables.Batch) -> BatchBrief:
+    computed = plans.compute(plans.loaded(session, batch))
+    open_points = [] if batch.packed_at else plans.to_settle(computed)
+    weighed = len(computed.loaded.weighings)
+    return BatchBrief(
+        id=batch.id,
+        name=batch.name,
+        recipe=batch.recipe.name,
+        cook_on=batch.cook_on,
+        clients=len({row.client_id for row in batch.classes if row.count}),
+        containers=sum(row.count for row in batch.classes),
+        components=len(batch.components),
+        weighed=weighed,
+        packed_at=batch.packed_at,
+        next_step=_next_step(batch, len(open_points), weighed),
+        to_settle=len(open_points),
+    )
+
+
+def _next_step(batch: tables.Batch, open_points: int, weighed: int) -> str:
+    if batch.packed_at is not None:
+        return "Packed"
+    if weighed == len(batch.components):
+        return "Fill the containers, then mark the batch as packed"
+    if weighed:
+        return f"Weigh {len(batch.components) - weighed} more of {len(batch.components)} components"
+    if open_points:
+        return f"Settle {open_points} {'thing' if open_points == 1 else 'things'} in the plan"
+    return "Cook, and weigh each component as it comes out"

@@ -1,0 +1,322 @@
+"""Changes of a batch. Each is applied with the others of its command or not at all, and returns its inverse."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, TypeVar
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from yantai.core.components import Component
+from yantai.core.errors import require_range
+from yantai.core.portions.problem import CAPACITY_RANGE_ML, MAXIMUM_CELL_G
+from yantai.core.weighing import VesselWeight, doubts, impossible, net_weight_g
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work import plans
+from yantai.work.accounts import SignedIn
+from yantai.work.batches import check_batch, mark_changed, refuse_stale
+from yantai.work.clients import core_target
+from yantai.work.errors import Closed, Collector, Doubtful, Invalid, Missing, located
+from yantai.work.inputs import (
+    Change,
+    Changes,
+    RawAmount,
+    SetBatch,
+    SetBounds,
+    SetContainers,
+    SetPacked,
+    SetPin,
+    SetRaw,
+    SetTarget,
+    Vessel,
+    Weigh,
+    Withdraw,
+)
+from yantai.work.views import PlanView
+
+RowT = TypeVar("RowT", bound=tables.Row)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Changed:
+    """The plan after a command, and the changes that take it back."""
+
+    plan: PlanView
+    inverse: list[Change]
+
+
+def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: Changes, now: datetime) -> Changed:
+    """Apply changes to a batch and compute it anew.
+
+    A weighing that was recorded already is not recorded again: after a lost answer the same call is safe.
+
+    Raises:
+        Invalid: a value makes no sense.
+        Stale: the batch was changed since `given.version`.
+        Doubtful: a cooked weight is unlikely and `given.confirmed` is not set.
+        Closed: the batch is packed.
+    """
+    with database.workspace(who.workspace_id) as session:
+        loaded = plans.load(session, batch_id, lock=True)
+        if _is_recorded(session, given):
+            return Changed(plan=plans.plan_view(plans.compute(loaded)), inverse=[])
+        refuse_stale(loaded.batch, given.version)
+        inverse: list[Change] = []
+        for place, change in enumerate(given.changes):
+            if loaded.batch.packed_at is not None and not isinstance(change, SetPacked):
+                raise Closed("This batch is packed. Open it again to change it.")
+            desk = _Desk(
+                session=session,
+                who=who,
+                loaded=loaded,
+                pointer=f"/changes/{place}",
+                now=now,
+                confirmed=given.confirmed,
+            )
+            # Taken back in the opposite order.
+            inverse = _APPLY[type(change)](desk, change) + inverse
+            session.flush()
+            session.expire_all()
+            loaded = plans.load(session, batch_id)
+        computed = plans.compute(loaded)
+        mark_changed(session, loaded.batch, who)
+        return Changed(plan=plans.plan_view(computed), inverse=inverse)
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Desk:
+    """What applying one change needs."""
+
+    session: Session
+    who: SignedIn
+    loaded: plans.Loaded
+    pointer: str
+    now: datetime
+    confirmed: bool
+
+    @property
+    def batch(self) -> tables.Batch:
+        return self.loaded.batch
+
+    def row(self, row_id: uuid.UUID) -> tables.ContainerClass:
+        return _find(self.batch.classes, row_id, "row")
+
+    def component(self, component_id: uuid.UUID) -> tables.Component:
+        return _find(self.batch.components, component_id, "component")
+
+
+def _find(rows: Sequence[RowT], wanted: uuid.UUID, what: str) -> RowT:
+    found = next((row for row in rows if row.id == wanted), None)
+    if found is None:
+        raise Missing(f"This batch has no such {what}. Reload the page for the newest plan.")
+    return found
+
+
+def _is_recorded(session: Session, given: Changes) -> bool:
+    ids = [change.command_id for change in given.changes if isinstance(change, Weigh | Withdraw)]
+    query = select(tables.Weighing.id).where(tables.Weighing.command_id.in_(ids))
+    return bool(ids) and session.scalar(query.limit(1)) is not None
+
+
+def _pin(desk: _Desk, change: SetPin) -> list[Change]:
+    row, component = desk.row(change.row_id), desk.component(change.component_id)
+    pin = next((pin for pin in row.pins if pin.component_id == component.id), None)
+    before = None if pin is None else pin.grams
+    if change.grams is None:
+        row.pins = [other for other in row.pins if other is not pin]
+    else:
+        if not 0 <= change.grams <= MAXIMUM_CELL_G:
+            raise Invalid.at(
+                f"{desk.pointer}/grams",
+                f"{change.grams:,.0f} g of {component.name} in one container; give from 0 to {MAXIMUM_CELL_G:,.0f} g.",
+            )
+        if pin is None:
+            row.pins.append(
+                tables.Pin(workspace_id=desk.who.workspace_id, component_id=component.id, grams=change.grams)
+            )
+        else:
+            pin.grams = change.grams
+    return [SetPin(row_id=row.id, component_id=component.id, grams=before)]
+
+
+def _target(desk: _Desk, change: SetTarget) -> list[Change]:
+    row = desk.row(change.row_id)
+    before = SetTarget(
+        row_id=row.id, kcal=row.kcal, protein_g=row.protein_g, carbohydrate_g=row.carbohydrate_g, fat_g=row.fat_g
+    )
+    row.kcal, row.protein_g = change.kcal, change.protein_g
+    row.carbohydrate_g, row.fat_g = change.carbohydrate_g, change.fat_g
+    with located(desk.pointer):
+        core_target(row)
+    return [before]
+
+
+def _containers(desk: _Desk, change: SetContainers) -> list[Change]:
+    row = desk.row(change.row_id)
+    before = SetContainers(row_id=row.id, count=row.count, capacity_ml=row.capacity_ml)
+    with located(desk.pointer):
+        require_range("count", change.count, low=0, high=100, unit="containers")
+        if change.capacity_ml is not None:
+            low, high = CAPACITY_RANGE_ML
+            require_range("capacity_ml", change.capacity_ml, low=low, high=high, unit="ml")
+    row.count, row.capacity_ml = change.count, change.capacity_ml
+    return [before]
+
+
+def _bounds(desk: _Desk, change: SetBounds) -> list[Change]:
+    component = desk.component(change.component_id)
+    before = SetBounds(component_id=component.id, minimum_g=component.minimum_g, maximum_g=component.maximum_g)
+    with located(desk.pointer):
+        require_range("minimum_g", change.minimum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+        require_range("maximum_g", change.maximum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+    if change.minimum_g > change.maximum_g:
+        raise Invalid.at(
+            f"{desk.pointer}/minimum_g",
+            f"The least, {change.minimum_g:g} g, is above the most, {change.maximum_g:g} g, per container.",
+        )
+    component.minimum_g, component.maximum_g = change.minimum_g, change.maximum_g
+    return [before]
+
+
+def _raw(desk: _Desk, change: SetRaw) -> list[Change]:
+    component = desk.component(change.component_id)
+    if not change.fixed and component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/fixed",
+            f"{component.name} is weighed: its raw amounts are what went into the pan. Take the weight back first.",
+        )
+    before = _raw_state(component)
+    if change.fixed:
+        _fix_raw(desk, component)
+    component.raw_fixed = change.fixed
+    for number, amount in enumerate(change.lines):
+        line = _find(component.lines, amount.line_id, "ingredient")
+        if not 0 <= amount.purchased_g <= 1_000_000:
+            raise Invalid.at(
+                f"{desk.pointer}/lines/{number}/purchased_g",
+                f"{amount.purchased_g:,.0f} g; give from 0 to 1,000,000 g.",
+            )
+        line.purchased_g = amount.purchased_g
+    with located(desk.pointer):
+        desk.loaded.larder.component(component)
+    return [before]
+
+
+def _raw_state(component: tables.Component) -> SetRaw:
+    lines = [RawAmount(line_id=line.id, purchased_g=line.purchased_g) for line in component.lines]
+    return SetRaw(component_id=component.id, fixed=component.raw_fixed, lines=lines)
+
+
+def _fix_raw(desk: _Desk, component: tables.Component) -> None:
+    """Write the amounts the plan shows now into the component, so that they no longer follow the need."""
+    if component.raw_fixed:
+        return
+    need = plans.compute(desk.loaded).need(component)
+    if need.cooked_g:
+        for line, sized in zip(component.lines, need.lines, strict=True):
+            line.purchased_g = round(sized.purchased_g)
+    component.raw_fixed = True
+
+
+def _weigh(desk: _Desk, change: Weigh) -> list[Change]:
+    component = desk.component(change.component_id)
+    before = desk.loaded.weighings.get(component.id)
+    raw_before = _raw_state(component)
+    vessels = []
+    for number, vessel in enumerate(change.vessels):
+        with located(f"{desk.pointer}/vessels/{number}"):
+            vessels.append(VesselWeight(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g))
+    with located(desk.pointer):
+        cooked = net_weight_g(vessels)
+    _fix_raw(desk, component)
+    with located(desk.pointer):
+        pan = desk.loaded.larder.component(component)
+    _refuse_unlikely(desk, pan, cooked, vessel_noted=any(vessel.vessel_g for vessel in vessels))
+    _record(desk, component, change.command_id, cooked, change.vessels)
+    if before is None:
+        return [Withdraw(component_id=component.id, command_id=uuid.uuid4()), raw_before]
+    old = [Vessel(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g) for vessel in before.vessels]
+    return [Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=old)]
+
+
+def _refuse_unlikely(desk: _Desk, pan: Component, cooked_g: float, *, vessel_noted: bool) -> None:
+    why = impossible(pan, cooked_g)
+    if why:
+        raise Invalid.at(f"{desk.pointer}/vessels/0/gross_g", why)
+    causes = doubts(pan, cooked_g, vessel_noted=vessel_noted)
+    if causes and not desk.confirmed:
+        raise Doubtful(
+            f"{cooked_g:,.0f} g is outside the {pan.expected_low_g:,.0f} to {pan.expected_high_g:,.0f} g expected of "
+            f"{pan.basis_g:,.0f} g raw. It may be: {' '.join(causes)} If it is right, record it anyway."
+        )
+
+
+def _record(
+    desk: _Desk,
+    component: tables.Component,
+    command_id: uuid.UUID,
+    cooked_g: float | None,
+    vessels: list[Vessel],
+) -> None:
+    desk.session.add(
+        tables.Weighing(
+            workspace_id=desk.who.workspace_id,
+            batch_id=desk.batch.id,
+            component_id=component.id,
+            account_id=desk.who.account_id,
+            command_id=command_id,
+            weighed_at=desk.now,
+            cooked_g=cooked_g,
+            vessels=[{"gross_g": vessel.gross_g, "vessel_g": vessel.vessel_g} for vessel in vessels],
+        )
+    )
+
+
+def _withdraw(desk: _Desk, change: Withdraw) -> list[Change]:
+    component = desk.component(change.component_id)
+    before = desk.loaded.weighings.get(component.id)
+    if before is None:
+        raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} has no weight to take back.")
+    _record(desk, component, change.command_id, None, [])
+    old = [Vessel(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g) for vessel in before.vessels]
+    return [Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=old)]
+
+
+def _batch(desk: _Desk, change: SetBatch) -> list[Change]:
+    batch = desk.batch
+    before = SetBatch(name=batch.name, cook_on=batch.cook_on, step_g=batch.step_g, buffer_share=batch.buffer_share)
+    faults = Collector()
+    check_batch(faults, name=change.name, step_g=change.step_g, buffer_share=change.buffer_share)
+    faults.check()
+    batch.name, batch.cook_on = change.name.strip(), change.cook_on
+    batch.step_g, batch.buffer_share = change.step_g, change.buffer_share
+    return [before]
+
+
+def _packed(desk: _Desk, change: SetPacked) -> list[Change]:
+    waiting = [c.name for c in desk.batch.components if c.id not in desk.loaded.weighings]
+    if change.packed and waiting:
+        raise Invalid.at(
+            f"{desk.pointer}/packed",
+            f"Not weighed yet: {', '.join(waiting)}. Weigh them, then mark the batch packed.",
+        )
+    desk.batch.packed_at = desk.now if change.packed else None
+    return [SetPacked(packed=not change.packed)]
+
+
+_APPLY: dict[type[Any], Callable[[_Desk, Any], list[Change]]] = {
+    SetPin: _pin,
+    SetTarget: _target,
+    SetContainers: _containers,
+    SetBounds: _bounds,
+    SetRaw: _raw,
+    Weigh: _weigh,
+    Withdraw: _withdraw,
+    SetBatch: _batch,
+    SetPacked: _packed,
+}

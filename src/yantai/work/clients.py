@@ -1,0 +1,199 @@
+"""Clients, their targets and what they must not eat."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+
+from sqlalchemy import Select, select
+from sqlalchemy.orm import Session, selectinload
+
+from yantai.core.allergens import ALLERGENS
+from yantai.core.errors import require_range
+from yantai.core.portions.problem import CAPACITY_RANGE_ML
+from yantai.core.targets import Target, Tolerance
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work.accounts import SignedIn
+from yantai.work.errors import Collector, Missing, Stale
+from yantai.work.inputs import ClientInput, TargetInput
+from yantai.work.views import ClientView, TargetView, ToleranceView
+
+
+def list_clients(database: Database, who: SignedIn) -> list[ClientView]:
+    """All clients that are not archived, by name."""
+    with database.workspace(who.workspace_id) as session:
+        query = _query().where(tables.Client.archived_at.is_(None)).order_by(tables.Client.name)
+        return [client_view(client) for client in session.scalars(query)]
+
+
+def read_client(database: Database, who: SignedIn, client_id: uuid.UUID) -> ClientView:
+    """One client.
+
+    Raises:
+        Missing: there is no such client here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        return client_view(_load(session, client_id))
+
+
+def save_client(database: Database, who: SignedIn, given: ClientInput, client_id: uuid.UUID | None) -> ClientView:
+    """Make a client, or change the one with `client_id`.
+
+    Raises:
+        Invalid: values make no sense; all of them are named.
+        Missing: there is no such client here.
+        Stale: the client was changed since version `given.version`.
+    """
+    name = _check(given)
+    with database.workspace(who.workspace_id) as session:
+        if client_id is None:
+            client = tables.Client(workspace_id=who.workspace_id, version=0, targets=[])
+            session.add(client)
+        else:
+            client = _load(session, client_id, lock=True)
+            if client.version != given.version:
+                raise Stale(
+                    f"{client.name} was changed in another window since you opened this page. What you typed is "
+                    "still here: open the newest in a second tab, compare, and save again."
+                )
+        client.name = name
+        client.note = given.note.strip()
+        client.allergens = sorted(set(given.allergens))
+        client.dislikes = [word.strip() for word in given.dislikes if word.strip()]
+        client.tolerance_kcal = given.tolerance.kcal
+        client.tolerance_protein_g = given.tolerance.protein_g
+        client.tolerance_carbohydrate_g = given.tolerance.carbohydrate_g
+        client.tolerance_fat_g = given.tolerance.fat_g
+        client.version += 1
+        known = {target.id: target for target in client.targets}
+        client.targets = [_target(who, known, position, one) for position, one in enumerate(given.targets)]
+        session.flush()
+        return client_view(client)
+
+
+def archive_client(database: Database, who: SignedIn, client_id: uuid.UUID, now: datetime | None) -> ClientView:
+    """Take a client off the lists at `now`, or bring them back with None. Past batches keep them."""
+    with database.workspace(who.workspace_id) as session:
+        client = _load(session, client_id, lock=True)
+        client.archived_at = now
+        return client_view(client)
+
+
+def client_tolerance(client: tables.Client) -> Tolerance:
+    """The client's tolerance as the core takes it."""
+    return Tolerance(
+        kcal=client.tolerance_kcal,
+        protein_g=client.tolerance_protein_g,
+        carbohydrate_g=client.tolerance_carbohydrate_g,
+        fat_g=client.tolerance_fat_g,
+    )
+
+
+def conflict_sentence(target: Target) -> str | None:
+    """What to say when stated kcal and macros disagree."""
+    apart, implied = target.kcal_conflict, target.macro_kcal
+    if apart is None or implied is None:
+        return None
+    more = "more" if apart > 0 else "less"
+    return (
+        f"{target.kcal:,.0f} kcal are {abs(apart):,.0f} {more} than these macros give "
+        f"({implied:,.0f} kcal at 4/4/9), so no container meets all four. Change one, or leave kcal empty."
+    )
+
+
+def client_view(client: tables.Client) -> ClientView:
+    """The view of a client row with its targets."""
+    return ClientView(
+        id=client.id,
+        name=client.name,
+        note=client.note,
+        allergens=client.allergens,
+        dislikes=client.dislikes,
+        tolerance=ToleranceView(
+            kcal=client.tolerance_kcal,
+            protein_g=client.tolerance_protein_g,
+            carbohydrate_g=client.tolerance_carbohydrate_g,
+            fat_g=client.tolerance_fat_g,
+        ),
+        targets=[_target_view(target) for target in client.targets],
+        version=client.version,
+    )
+
+
+def _query() -> Select[tables.Client]:
+    return select(tables.Client).options(selectinload(tables.Client.targets))
+
+
+def _load(session: Session, client_id: uuid.UUID, *, lock: bool = False) -> tables.Client:
+    query = _query().where(tables.Client.id == client_id)
+    client = session.scalar(query.with_for_update() if lock else query)
+    if client is None:
+        raise Missing("There is no such client. They may have been removed in another window.")
+    return client
+
+
+def _check(given: ClientInput) -> str:
+    faults = Collector()
+    name = faults.text("/name", given.name, what="the client's name")
+    for unknown in sorted(set(given.allergens) - set(ALLERGENS)):
+        faults.add("/allergens", f"“{unknown}” is not one of the known allergens")
+    with faults.located("/tolerance"):
+        Tolerance(
+            kcal=given.tolerance.kcal,
+            protein_g=given.tolerance.protein_g,
+            carbohydrate_g=given.tolerance.carbohydrate_g,
+            fat_g=given.tolerance.fat_g,
+        )
+    seen: set[tuple[str, str]] = set()
+    for place, target in enumerate(given.targets):
+        pointer = f"/targets/{place}"
+        slot = faults.text(f"{pointer}/slot", target.slot, what="the meal this container is for")
+        day_type = faults.text(f"{pointer}/day_type", target.day_type, what="the kind of day")
+        if (slot.casefold(), day_type.casefold()) in seen:
+            faults.add(f"{pointer}/slot", f"{slot} on {day_type} days has a target already; change that one")
+        seen.add((slot.casefold(), day_type.casefold()))
+        with faults.located(pointer):
+            core_target(target)
+        if target.capacity_ml is not None:
+            low, high = CAPACITY_RANGE_ML
+            with faults.located(pointer):
+                require_range("capacity_ml", target.capacity_ml, low=low, high=high, unit="ml")
+    faults.check()
+    return name
+
+
+def core_target(target: TargetInput | tables.Target | tables.ContainerClass) -> Target:
+    """The core's target of a row or an input."""
+    return Target(
+        kcal=target.kcal, protein_g=target.protein_g, carbohydrate_g=target.carbohydrate_g, fat_g=target.fat_g
+    )
+
+
+def _target(who: SignedIn, known: dict[uuid.UUID, tables.Target], position: int, given: TargetInput) -> tables.Target:
+    target = known.get(given.id) if given.id else None
+    if target is None:
+        target = tables.Target(workspace_id=who.workspace_id)
+    target.position = position
+    target.slot = given.slot.strip()
+    target.day_type = given.day_type.strip()
+    target.kcal = given.kcal
+    target.protein_g = given.protein_g
+    target.carbohydrate_g = given.carbohydrate_g
+    target.fat_g = given.fat_g
+    target.capacity_ml = given.capacity_ml
+    return target
+
+
+def _target_view(target: tables.Target) -> TargetView:
+    return TargetView(
+        id=target.id,
+        slot=target.slot,
+        day_type=target.day_type,
+        kcal=target.kcal,
+        protein_g=target.protein_g,
+        carbohydrate_g=target.carbohydrate_g,
+        fat_g=target.fat_g,
+        capacity_ml=target.capacity_ml,
+        conflict=conflict_sentence(core_target(target)),
+    )

@@ -1,0 +1,132 @@
+"""What can go wrong in a user's action, in words and with the field it concerns.
+
+WorkError
+├── Invalid     a value makes no sense: `faults` says which and what would
+├── Missing     there is no such thing in this workspace
+├── Stale       somebody changed it since it was read
+├── Doubtful    possible but unlikely: the same action with `confirmed` goes through
+├── Closed      the batch is packed
+└── NotSignedIn wrong or no credentials
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+from yantai.core.errors import CoreError
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """One thing that is wrong: a JSON pointer into what was sent, and a sentence."""
+
+    pointer: str
+    message: str
+
+
+class WorkError(Exception):
+    """Base of these errors."""
+
+    def __init__(self, message: str, faults: Sequence[Fault] = ()) -> None:
+        super().__init__(message)
+        self.faults = tuple(faults)
+
+
+class Invalid(WorkError):
+    """Values that make no sense."""
+
+    @classmethod
+    def at(cls, pointer: str, message: str) -> Invalid:
+        """One fault at one place."""
+        return cls(message, [Fault(pointer, message)])
+
+
+class Missing(WorkError):
+    """No such row in this workspace."""
+
+
+class Stale(WorkError):
+    """Changed by somebody since it was read."""
+
+
+class Doubtful(WorkError):
+    """Unlikely; asks to be confirmed."""
+
+
+class Closed(WorkError):
+    """The batch is packed and only read."""
+
+
+class NotSignedIn(WorkError):
+    """Wrong or no credentials."""
+
+
+@contextmanager
+def located(pointer: str) -> Iterator[None]:
+    """Turn a core error inside the block into `Invalid` at `pointer`/field."""
+    try:
+        yield
+    except CoreError as error:
+        raise Invalid.at(f"{pointer}/{error.field}", sentence(str(error))) from error
+
+
+class Collector:
+    """Gathers the faults of one form, so that all are told at once."""
+
+    def __init__(self) -> None:
+        self.faults: list[Fault] = []
+
+    def add(self, pointer: str, message: str) -> None:
+        """Note a fault."""
+        self.faults.append(Fault(pointer, sentence(message)))
+
+    @contextmanager
+    def located(self, pointer: str) -> Iterator[None]:
+        """Note a core error inside the block instead of raising it."""
+        try:
+            yield
+        except CoreError as error:
+            self.add(f"{pointer}/{error.field}", str(error))
+
+    def text(self, pointer: str, value: str, *, what: str, longest: int = 200) -> str:
+        """`value` without outer spaces; a fault when it is empty or too long."""
+        value = value.strip()
+        if not value:
+            self.add(pointer, f"give {what}")
+        if len(value) > longest:
+            self.add(pointer, f"{what} has {len(value)} characters; {longest} fit")
+        return value
+
+    def check(self) -> None:
+        """Raise `Invalid` with everything that was noted."""
+        if self.faults:
+            raise Invalid(self.faults[0].message, self.faults)
+
+
+def sentence(text: str) -> str:
+    """A capital at the start and a stop at the end; field names become words."""
+    for name, words in _WORDS.items():
+        text = text.replace(name, words)
+    text = text[:1].upper() + text[1:]
+    return text if text.endswith((".", "?")) else text + "."
+
+
+_WORDS = {
+    "protein_g": "protein",
+    "carbohydrate_g": "carbohydrate",
+    "fat_g": "fat",
+    "tolerance_": "tolerance for ",
+    "refuse_share": "the share trimmed off",
+    "retained_share": "the share that stays in",
+    "purchased_g": "the raw weight",
+    "capacity_ml": "the container's capacity",
+    "buffer_share": "the extra for tasting and spill",
+    "gross_g": "the weight on the scale",
+    "vessel_g": "the vessel's weight",
+    "measured_g": "the cooked weight",
+    "minimum_g": "the least per container",
+    "maximum_g": "the most per container",
+    "step_g": "the scale's step",
+}

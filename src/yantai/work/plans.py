@@ -1,0 +1,372 @@
+"""The plan of a batch: rows to core, core to a view with every figure."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import Select, select
+from sqlalchemy.orm import Session, joinedload, selectinload
+
+from yantai.core import plan as core
+from yantai.core.allergens import conflicts, disliked
+from yantai.core.nutrients import Nutrient
+from yantai.core.portions import Limit, Portions
+from yantai.store import tables
+from yantai.work.clients import client_tolerance, conflict_sentence, core_target
+from yantai.work.errors import Missing, located
+from yantai.work.kitchen import Larder
+from yantai.work.views import (
+    AmountsView,
+    BatchHead,
+    CellView,
+    GaugeView,
+    PlanComponentView,
+    PlanLineView,
+    PlanRowView,
+    PlanTarget,
+    PlanView,
+    Settle,
+    VesselView,
+    WeighingView,
+    YieldView,
+)
+
+NOUNS = {
+    Nutrient.KCAL: ("energy", "kcal"),
+    Nutrient.PROTEIN: ("protein", "g"),
+    Nutrient.CARBOHYDRATE: ("carbohydrate", "g"),
+    Nutrient.FAT: ("fat", "g"),
+}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Loaded:
+    """A batch row with everything its plan is computed from."""
+
+    batch: tables.Batch
+    larder: Larder
+    weighings: dict[uuid.UUID, WeighingView]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Computed:
+    """The same with the core's answer."""
+
+    loaded: Loaded
+    pans: dict[str, core.Pan]
+    plan: core.Plan
+
+    def need(self, component: tables.Component) -> core.PanNeed:
+        """The chain of one component."""
+        return self.plan.needs[str(component.id)]
+
+
+def batch_query() -> Select[tables.Batch]:
+    """Batches with components, lines, foods, rows, clients and pins."""
+    batch, component, row = tables.Batch, tables.Component, tables.ContainerClass
+    lines = selectinload(batch.components).selectinload(component.lines)
+    return select(batch).options(
+        joinedload(batch.recipe),
+        lines.joinedload(tables.Line.food),
+        selectinload(batch.classes).joinedload(row.client),
+        selectinload(batch.classes).selectinload(row.pins),
+    )
+
+
+def load(session: Session, batch_id: uuid.UUID, *, lock: bool = False) -> Loaded:
+    """Read a batch.
+
+    Raises:
+        Missing: there is no such batch here.
+    """
+    query = batch_query().where(tables.Batch.id == batch_id)
+    batch = session.scalar(query.with_for_update(of=tables.Batch) if lock else query)
+    if batch is None:
+        raise Missing("There is no such batch. It may have been removed in another window.")
+    return loaded(session, batch)
+
+
+def loaded(session: Session, batch: tables.Batch) -> Loaded:
+    """A batch row with its larder and weighings."""
+    larder = Larder.read(session, {line.food_id for component in batch.components for line in component.lines})
+    return Loaded(batch=batch, larder=larder, weighings=_weighings(session, batch.id))
+
+
+def compute(loaded: Loaded) -> Computed:
+    """Run the core on a batch.
+
+    Raises:
+        Invalid: a value of the batch is out of range.
+    """
+    batch = loaded.batch
+    pans = {}
+    for component in batch.components:
+        with located(f"/components/{component.name}"):
+            pans[str(component.id)] = _pan(loaded, component)
+    classes = tuple(_class(loaded, row) for row in batch.classes)
+    with located(""):
+        plan = core.plan(pans, classes, step_g=batch.step_g, buffer_share=batch.buffer_share)
+    return Computed(loaded=loaded, pans=pans, plan=plan)
+
+
+def plan_view(computed: Computed) -> PlanView:
+    """Everything the plan screen shows."""
+    batch = computed.loaded.batch
+    components = [_component_view(computed, component) for component in batch.components]
+    rows = [_row_view(computed, row, portions) for row, portions in _rows(computed)]
+    return PlanView(
+        batch=BatchHead(
+            id=batch.id,
+            name=batch.name,
+            recipe_id=batch.recipe_id,
+            recipe=batch.recipe.name,
+            recipe_changed=batch.packed_at is None and batch.recipe.version != batch.recipe_version,
+            cook_on=batch.cook_on,
+            step_g=batch.step_g,
+            buffer_share=batch.buffer_share,
+            version=batch.version,
+            changed_at=batch.changed_at,
+            changed_by=batch.changed_by,
+            packed_at=batch.packed_at,
+        ),
+        components=components,
+        rows=rows,
+        to_settle=to_settle(computed),
+        cautions=_cautions(computed),
+    )
+
+
+def to_settle(computed: Computed) -> list[Settle]:
+    """What the coach should decide before cooking: targets not met, pans short, targets that contradict themselves."""
+    found = []
+    for component in computed.loaded.batch.components:
+        need = computed.need(component)
+        if need.spare_g < -0.5:
+            found.append(_short(component, need))
+    for row, portions in _rows(computed):
+        if row.count == 0:
+            continue
+        conflict = conflict_sentence(core_target(row))
+        if conflict:
+            found.append(
+                Settle(title=f"{_who(row)}: target at odds", detail=conflict, row_id=row.id, component_id=None)
+            )
+        elif not portions.met:
+            found.append(_missed(computed, row, portions))
+        elif row.capacity_ml is not None and portions.volume_ml > row.capacity_ml:
+            found.append(_overfull(row, portions))
+    return found
+
+
+def _rows(computed: Computed) -> list[tuple[tables.ContainerClass, Portions]]:
+    return list(zip(computed.loaded.batch.classes, computed.plan.portions, strict=True))
+
+
+def _who(row: tables.ContainerClass) -> str:
+    return f"{row.client.name}, {row.slot}" + ("" if row.day_type == "any" else f" on {row.day_type} days")
+
+
+def _short(component: tables.Component, need: core.PanNeed) -> Settle:
+    why = "The pan was weighed" if need.pan.weighed else "Its raw amounts are fixed and should give"
+    mend = "free or lower a pin, or add to the pan and weigh again" if need.pan.weighed else "raise a raw amount"
+    return Settle(
+        title=f"{component.name}: {-need.spare_g:,.0f} g short",
+        detail=f"{why} {need.cooked_g:,.0f} g; the containers take {need.needed_g:,.0f} g. To mend it, {mend}.",
+        row_id=None,
+        component_id=component.id,
+    )
+
+
+def _missed(computed: Computed, row: tables.ContainerClass, portions: Portions) -> Settle:
+    parts = []
+    for nutrient, miss in portions.misses.items():
+        if miss:
+            noun, unit = NOUNS[nutrient]
+            off = portions.amounts[nutrient] - getattr(row, nutrient.value)
+            parts.append(f"{noun} {abs(off):,.0f} {unit} {'over' if off > 0 else 'short'}")
+    return Settle(
+        title=f"{_who(row)}: {', '.join(parts)}",
+        detail=_binding(computed.loaded.batch.components, row, portions),
+        row_id=row.id,
+        component_id=None,
+    )
+
+
+def _binding(components: Sequence[tables.Component], row: tables.ContainerClass, portions: Portions) -> str:
+    held = [
+        f"{component.name} is {limit.value}{'' if limit is Limit.LEFT_OUT else f' {grams:g} g'}"
+        for component, limit, grams in zip(components, portions.limits, portions.grams, strict=True)
+        if limit is not Limit.FREE
+    ]
+    if portions.full and row.capacity_ml is not None:
+        held.append(f"the container is full at {row.capacity_ml:,.0f} ml")
+    if not held:
+        return "No mix of these components comes nearer. Change the target, or the recipe."
+    return f"What holds it: {'; '.join(held)}. Free or move one of these, or change the target."
+
+
+def _overfull(row: tables.ContainerClass, portions: Portions) -> Settle:
+    return Settle(
+        title=f"{_who(row)}: does not fit",
+        detail=f"The pinned grams and minimums fill about {portions.volume_ml:,.0f} ml of a {row.capacity_ml:,.0f} ml "
+        "container. Lower one, or give a larger container.",
+        row_id=row.id,
+        component_id=None,
+    )
+
+
+def _cautions(computed: Computed) -> list[str]:
+    """Allergens in shared pots and disliked foods: for the order of work and the labels."""
+    batch, larder = computed.loaded.batch, computed.loaded.larder
+    found = []
+    for row in batch.classes:
+        hit = {name for c in batch.components for name in conflicts(larder.allergens(c.lines), row.client.allergens)}
+        sentence = (
+            f"{row.client.name} must avoid {', '.join(sorted(hit))}, which this batch contains. Cook and fill theirs "
+            "first, with clean boards, pans, spoons and hands; traces can stay. When in doubt, cook theirs apart."
+        )
+        if hit and sentence not in found:
+            found.append(sentence)
+    return found
+
+
+def _pan(loaded: Loaded, component: tables.Component) -> core.Pan:
+    weighing = loaded.weighings.get(component.id)
+    return core.Pan(
+        component=loaded.larder.component(component, measured_g=weighing.cooked_g if weighing else None),
+        share=component.recipe_share_g or 1.0,
+        raw_fixed=component.raw_fixed,
+        minimum_g=component.minimum_g,
+        maximum_g=component.maximum_g,
+        density_g_per_ml=component.density_g_per_ml,
+    )
+
+
+def _class(loaded: Loaded, row: tables.ContainerClass) -> core.ContainerClass:
+    left_out = frozenset(
+        str(component.id)
+        for component in loaded.batch.components
+        if conflicts(loaded.larder.allergens(component.lines), row.client.allergens)
+    )
+    with located(f"/rows/{row.id}"):
+        return core.ContainerClass(
+            target=core_target(row),
+            tolerance=client_tolerance(row.client),
+            count=row.count,
+            capacity_ml=row.capacity_ml,
+            pins={str(pin.component_id): pin.grams for pin in row.pins},
+            left_out=left_out,
+        )
+
+
+def _component_view(computed: Computed, component: tables.Component) -> PlanComponentView:
+    need, larder = computed.need(component), computed.loaded.larder
+    pan = need.pan.component
+    return PlanComponentView(
+        id=component.id,
+        name=component.name,
+        role=component.role,
+        method=component.method,
+        minimum_g=component.minimum_g,
+        maximum_g=component.maximum_g,
+        raw_fixed=component.raw_fixed,
+        needed_g=need.needed_g,
+        cooked_g=need.cooked_g,
+        cooked_low_g=need.cooked_low_g,
+        cooked_high_g=need.cooked_high_g,
+        spare_g=need.spare_g,
+        basis_g=need.basis_g,
+        purchased_g=sum(line.purchased_g for line in need.lines),
+        yield_factor=pan.yield_factor,
+        per_100g=AmountsView.of(pan.per_100g),
+        lines=[
+            PlanLineView(
+                id=line.id,
+                name=larder.foods[line.food_id].name,
+                state=larder.foods[line.food_id].state,
+                purchased_g=sized.purchased_g,
+                edible_g=sized.edible_g,
+                refuse_share=line.refuse_share,
+                retained_share=line.retained_share,
+                cooked_g=sized.cooked_g,
+                expected=YieldView.of(larder.expected_yield(line, component)),
+            )
+            for line, sized in zip(component.lines, need.lines, strict=True)
+        ],
+        weighing=computed.loaded.weighings.get(component.id),
+        allergens=larder.allergens(component.lines),
+        caution=larder.caution(component.lines, component.method),
+    )
+
+
+def _row_view(computed: Computed, row: tables.ContainerClass, portions: Portions) -> PlanRowView:
+    target, tolerance = core_target(row), client_tolerance(row.client)
+    return PlanRowView(
+        id=row.id,
+        client_id=row.client_id,
+        client=row.client.name,
+        slot=row.slot,
+        day_type=row.day_type,
+        count=row.count,
+        capacity_ml=row.capacity_ml,
+        volume_ml=portions.volume_ml,
+        target=PlanTarget(kcal=row.kcal, protein_g=row.protein_g, carbohydrate_g=row.carbohydrate_g, fat_g=row.fat_g),
+        cells=_cells(computed, row, portions),
+        total_g=sum(portions.grams),
+        amounts=AmountsView.of(portions.amounts),
+        gauges=[
+            GaugeView(
+                nutrient=nutrient,
+                target=aim,
+                tolerance=tolerance[nutrient],
+                amount=portions.amounts[nutrient],
+                off=portions.amounts[nutrient] - aim,
+                miss=portions.misses[nutrient],
+                at_least=nutrient in portions.amounts.at_least,
+            )
+            for nutrient, aim in target.aims.items()
+        ],
+    )
+
+
+def _cells(computed: Computed, row: tables.ContainerClass, portions: Portions) -> list[CellView]:
+    batch, larder = computed.loaded.batch, computed.loaded.larder
+    pinned = {pin.component_id: pin.grams for pin in row.pins}
+    return [
+        CellView(
+            component_id=component.id,
+            grams=grams,
+            limit=limit.value,
+            pinned_g=pinned.get(component.id),
+            left_out=conflicts(larder.allergens(component.lines), row.client.allergens),
+            disliked=disliked(
+                (larder.foods[line.food_id].search_text for line in component.lines), row.client.dislikes
+            ),
+            amounts=AmountsView.of(computed.need(component).pan.component.per_100g.in_grams(grams)),
+        )
+        for component, grams, limit in zip(batch.components, portions.grams, portions.limits, strict=True)
+    ]
+
+
+def _weighings(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, WeighingView]:
+    """The newest weighing of each component, withdrawn ones left out."""
+    weighing, account = tables.Weighing, tables.Account
+    query = (
+        select(weighing, account.name)
+        .join(account, account.id == weighing.account_id)
+        .where(weighing.batch_id == batch_id)
+        .distinct(weighing.component_id)
+        .order_by(weighing.component_id, weighing.number.desc())
+    )
+    return {
+        row.component_id: WeighingView(
+            cooked_g=row.cooked_g,
+            vessels=[VesselView(**vessel) for vessel in row.vessels],
+            weighed_at=row.weighed_at,
+            weighed_by=name,
+        )
+        for row, name in session.execute(query).tuples()
+        if row.cooked_g is not None
+    }

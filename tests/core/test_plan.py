@@ -1,0 +1,150 @@
+from __future__ import annotations
+
+import math
+import unittest
+from dataclasses import replace
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.examples import BULGUR, CHICKEN, OIL, food, keeps
+from yantai.core.components import Component, Line
+from yantai.core.errors import CoreError
+from yantai.core.nutrients import MACROS, NUTRIENTS, Nutrient
+from yantai.core.plan import ContainerClass, Pan, plan
+from yantai.core.portions import Limit
+from yantai.core.targets import Target, Tolerance
+from yantai.core.yields import UNCHANGED
+
+OIL_PAN = Component(name="Oil", lines=(Line(name="Oil", purchased_g=50, composition=OIL, yield_range=UNCHANGED),))
+
+
+def pan(component: Component, **how) -> Pan:
+    measured = replace(component, measured_g=None) if not how.pop("weighed", False) else component
+    return Pan(component=measured, share=component.cooked_g, **how)
+
+
+PANS = {"chicken": pan(CHICKEN), "bulgur": pan(BULGUR), "oil": pan(OIL_PAN, maximum_g=20)}
+LUNCH = ContainerClass(target=Target(protein_g=45, carbohydrate_g=55, fat_g=16), tolerance=Tolerance(), count=5)
+
+
+class Needs(unittest.TestCase):
+    def test_back_to_raw_and_purchased_by_hand(self) -> None:
+        """Pinned 150 g chicken × 5 = 750 g; + 4 % = 780 g cooked.
+
+        The recipe's 2,400 g as purchased are expected to give 2,256 × 0.75 + 30 = 1,722 g, so 780 g need
+        2,400 × 780 / 1,722 = 1,087.1 g as purchased, 1,021.9 g edible.
+        """
+        only = replace(LUNCH, pins={"chicken": 150.0, "bulgur": 0.0, "oil": 0.0})
+        need = plan(PANS, (only,), buffer_share=0.04).needs["chicken"]
+        self.assertAlmostEqual(need.needed_g, 750)
+        self.assertAlmostEqual(need.cooked_g, 780)
+        self.assertAlmostEqual(need.spare_g, 30)
+        self.assertAlmostEqual(need.lines[0].purchased_g, 1087.1, delta=0.05)
+        self.assertAlmostEqual(need.lines[0].edible_g, 1021.9, delta=0.05)
+        self.assertAlmostEqual(sum(line.cooked_g for line in need.lines), 780)
+
+    def test_nothing_needed_cooks_nothing(self) -> None:
+        only = replace(LUNCH, left_out=frozenset({"oil"}))
+        need = plan(PANS, (only,)).needs["oil"]
+        self.assertEqual((need.needed_g, need.cooked_g, need.lines[0].purchased_g), (0, 0, 0))
+
+    def test_fixed_raw_amounts_do_not_follow_the_need(self) -> None:
+        fixed = PANS | {"chicken": pan(CHICKEN, raw_fixed=True)}
+        need = plan(fixed, (LUNCH,)).needs["chicken"]
+        self.assertAlmostEqual(need.lines[0].purchased_g, 2400)
+        self.assertAlmostEqual(need.cooked_g, 1722)
+        self.assertAlmostEqual(need.spare_g, 1722 - need.needed_g)
+
+    def test_a_recipe_without_components(self) -> None:
+        with self.assertRaises(CoreError) as caught:
+            plan({}, (LUNCH,))
+        self.assertIn("no components", str(caught.exception))
+
+    def test_absurd_counts_and_buffers(self) -> None:
+        for make in (lambda: replace(LUNCH, count=-1), lambda: plan(PANS, (LUNCH,), buffer_share=2)):
+            with self.assertRaises(CoreError):
+                make()
+
+
+class Shortfall(unittest.TestCase):
+    def weighed(self, grams: float) -> dict[str, Pan]:
+        short = replace(CHICKEN, measured_g=grams)
+        return PANS | {"chicken": Pan(component=short, share=1692, raw_fixed=True)}
+
+    def test_a_weighed_pan_is_never_portioned_beyond_its_weight(self) -> None:
+        both = (LUNCH, replace(LUNCH, count=3, pins={"chicken": 60.0}))
+        for grams in (200, 500, 700, 5000):
+            with self.subTest(grams=grams):
+                found = plan(self.weighed(grams), both)
+                self.assertLessEqual(found.needs["chicken"].needed_g, grams + 1e-6)
+
+    def test_every_free_cell_gives_up_the_same_share(self) -> None:
+        two = (LUNCH, replace(LUNCH, target=Target(protein_g=30, carbohydrate_g=40, fat_g=12)))
+        lean = replace(CHICKEN, measured_g=1692)
+        free = plan(PANS | {"chicken": Pan(component=lean, share=1692, raw_fixed=True)}, two)
+        # The same food per 100 g, only less of it: raw and cooked halved until it runs short.
+        half = Pan(component=lean.times(0.3), share=1692, raw_fixed=True)
+        short = plan(PANS | {"chicken": half}, two)
+        kept = [after.grams[0] / before.grams[0] for before, after in zip(free.portions, short.portions, strict=True)]
+        self.assertLess(max(kept), 1)
+        self.assertAlmostEqual(kept[0], kept[1], delta=0.02)
+        self.assertTrue(all(p.limits[0] is Limit.AT_MOST for p in short.portions))
+
+    def test_pins_beyond_the_pan_show_as_short(self) -> None:
+        pinned = replace(LUNCH, pins={"chicken": 200.0})
+        self.assertAlmostEqual(plan(self.weighed(900), (pinned,)).needs["chicken"].spare_g, -100)
+
+
+class Conservation(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.lists(
+            st.tuples(st.floats(15, 70), st.floats(10, 90), st.floats(5, 35), st.integers(1, 9)),
+            min_size=1,
+            max_size=5,
+        ),
+        st.floats(0, 0.2),
+        st.floats(0.5, 3),
+    )
+    def test_macros_are_conserved_from_lines_to_containers(self, targets, buffer: float, factor: float) -> None:
+        """What the lines of this batch bring in is what the containers hold and the spare keeps."""
+        classes = tuple(
+            ContainerClass(target=Target(protein_g=p, carbohydrate_g=c, fat_g=f), tolerance=Tolerance(), count=count)
+            for p, c, f, count in targets
+        )
+        rice = Component(
+            name="Rice",
+            lines=(Line(name="Rice", purchased_g=500, composition=food(7, 79, 1), yield_range=keeps(factor)),),
+        )
+        found = plan(PANS | {"bulgur": pan(rice)}, classes, buffer_share=buffer)
+        for nutrient in NUTRIENTS:
+            came_in = math.fsum(
+                line.amounts[nutrient]
+                for need in found.needs.values()
+                if need.cooked_g
+                for line in need.pan.component.lines
+            )
+            in_containers = math.fsum(
+                p.amounts[nutrient] * c.count for p, c in zip(found.portions, classes, strict=True)
+            )
+            spare = math.fsum(
+                need.pan.component.per_100g[nutrient] * need.spare_g / 100 for need in found.needs.values()
+            )
+            self.assertAlmostEqual(came_in, in_containers + spare, delta=1e-6 * (1 + came_in))
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.permutations(range(4)))
+    def test_the_order_of_clients_changes_nothing(self, order: list[int]) -> None:
+        classes = tuple(
+            replace(LUNCH, count=n + 1, target=Target(protein_g=30 + 6 * n, carbohydrate_g=40 + 9 * n, fat_g=14))
+            for n in range(4)
+        )
+        straight = plan(PANS, classes).portions
+        shuffled = plan(PANS, tuple(classes[n] for n in order)).portions
+        self.assertEqual([straight[n].grams for n in order], [p.grams for p in shuffled])
+
+    def test_energy_of_a_container_is_that_of_its_macros(self) -> None:
+        (portion,) = plan(PANS, (LUNCH,)).portions
+        protein, carbohydrate, fat = (portion.amounts[n] for n in MACROS)
+        self.assertAlmostEqual(portion.amounts[Nutrient.KCAL], 4 * protein + 4 * carbohydrate + 9 * fat)

@@ -16,10 +16,11 @@ class YieldSource(StrEnum):
 
     COACH = "set by the coach"
     PUBLISHED = "published factor"
-    BALANCE = "nutrient balance of the raw and cooked entries"
+    BALANCE = "nutrient balance"
     KITCHEN = "usual kitchen range"
     GROUP = "group default"
     UNCOOKED = "not cooked"
+    KEPT = "keeps its weight"
     ASSUMED = "no factor known, assumed"
 
 
@@ -48,6 +49,7 @@ class YieldRange:
 
 
 UNCHANGED = YieldRange(low=1, expected=1, high=1, source=YieldSource.UNCOOKED)
+KEPT = YieldRange(low=1, expected=1, high=1, source=YieldSource.KEPT, note="fat and seasoning stay in the food")
 TAKEN_UP = YieldRange(low=0, expected=0, high=0, source=YieldSource.ASSUMED, note="taken up by the food or drained")
 SIMMERED_WATER = YieldRange(low=0.6, expected=0.8, high=0.95, source=YieldSource.ASSUMED, note="part boils away")
 READY = YieldRange(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Annotated, ClassVar, Literal
+from typing import ClassVar, Literal
 
 
 class Strict:
@@ -231,5 +231,5 @@ class Changes(Strict):
     """Changes of a batch, made together or not at all, to the version that was read."""
 
     version: int
-    changes: list[Annotated[Change, {"discriminator": "kind"}]]
+    changes: list[Change]
     confirmed: bool = False

@@ -14,6 +14,7 @@ from yantai.core.cautions import core_temperature
 from yantai.core.components import UNCOOKED, Component, Line, LineRole
 from yantai.core.nutrients import Amounts, composition
 from yantai.core.yields import (
+    KEPT,
     READY,
     SIMMERED_WATER,
     TAKEN_UP,
@@ -178,7 +179,7 @@ class Larder:
         if role is LineRole.WATER:
             return TAKEN_UP if absorbed or method in _DRAINED_METHODS else SIMMERED_WATER
         if role is not LineRole.FOOD:
-            return UNCHANGED
+            return KEPT
         published = self._factor(food.id, method)
         if published is None and food.state in ("cooked", "canned-drained", "as-sold"):
             return READY

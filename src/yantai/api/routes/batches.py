@@ -3,15 +3,27 @@
 from __future__ import annotations
 
 import uuid
+from typing import Annotated
 
 from fastapi import APIRouter
+from pydantic import BaseModel, ConfigDict, Field
 
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.work import batches, changes
-from yantai.work.inputs import BatchInput, Changes
+from yantai.work.inputs import BatchInput, Change, Changes
 from yantai.work.views import BatchBrief, PlanView
 
 router = APIRouter(tags=["batches"])
+
+
+class ChangesBody(BaseModel):
+    """Changes made together or not at all, to the version that was read."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    version: int
+    changes: Annotated[list[Annotated[Change, Field(discriminator="kind")]], Field(max_length=100)]
+    confirmed: bool = False
 
 
 @router.get("/batches")
@@ -34,10 +46,11 @@ def read_plan(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> P
 
 @router.post("/batches/{batch_id}/changes")
 def change_batch(
-    batch_id: uuid.UUID, given: Changes, database: DatabaseDep, who: SignedInDep, now: NowDep
+    batch_id: uuid.UUID, given: ChangesBody, database: DatabaseDep, who: SignedInDep, now: NowDep
 ) -> changes.Changed:
     """Apply changes together; the answer holds the new plan and the changes that take these back."""
-    return changes.change_batch(database, who, batch_id, given, now)
+    command = Changes(version=given.version, changes=given.changes, confirmed=given.confirmed)
+    return changes.change_batch(database, who, batch_id, command, now)
 
 
 @router.post("/batches/{batch_id}/recipe")

@@ -1,0 +1,71 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from '@tanstack/react-router';
+import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
+import { useDeferredValue, useState } from 'react';
+import type { Schemas } from '~/lib/api';
+import { findQuery } from '~/lib/queries';
+
+/** One field that finds clients, recipes, batches and foods. */
+export function FindAnything({
+  open,
+  onOpenChange,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  const [text, setText] = useState('');
+  const wanted = useDeferredValue(text);
+  const found = useQuery(findQuery(wanted));
+  const navigate = useNavigate();
+
+  const go = (hit: Schemas['Found']) => {
+    onOpenChange(false);
+    setText('');
+    if (hit.kind === 'client') void navigate({ to: '/clients/$clientId', params: { clientId: hit.id } });
+    else if (hit.kind === 'recipe') void navigate({ to: '/recipes/$recipeId', params: { recipeId: hit.id } });
+    else if (hit.kind === 'batch') void navigate({ to: '/batches/$batchId', params: { batchId: hit.id } });
+    else void navigate({ to: '/pantry', search: { food: hit.id, text: hit.title } });
+  };
+
+  const hits = wanted.trim() ? (found.data ?? []) : [];
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-20 z-40 w-[560px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet shadow-xl"
+        >
+          <Dialog.Title className="sr-only">Find anything</Dialog.Title>
+          <Command shouldFilter={false} label="Find anything">
+            <Command.Input
+              value={text}
+              onValueChange={setText}
+              placeholder="A client, recipe, batch or food"
+              className="min-h-14 w-full rounded-t-xl border-b border-steel bg-sheet px-4 text-lg placeholder:text-muted"
+            />
+            <Command.List className="max-h-96 overflow-y-auto p-1">
+              {hits.map((hit) => (
+                <Command.Item
+                  key={hit.kind + hit.id}
+                  value={hit.kind + hit.id}
+                  onSelect={() => go(hit)}
+                  className="flex min-h-11 items-center justify-between gap-4 rounded-lg px-3 data-[selected=true]:bg-chosen"
+                >
+                  <span className="font-medium">{hit.title}</span>
+                  <span className="text-sm text-muted">
+                    {hit.kind === 'food' ? `food, ${hit.detail}` : hit.kind}
+                  </span>
+                </Command.Item>
+              ))}
+              {wanted.trim() && found.data?.length === 0 ? (
+                <p className="p-4 text-muted">Nothing fits “{wanted}”. Try fewer letters.</p>
+              ) : null}
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

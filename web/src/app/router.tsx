@@ -1,0 +1,143 @@
+import {
+  createRootRoute,
+  createRoute,
+  createRouter,
+  lazyRouteComponent,
+  redirect,
+} from '@tanstack/react-router';
+import { Shell } from '~/app/shell';
+import { ProblemError } from '~/lib/api';
+import { queryClient, sessionQuery } from '~/lib/queries';
+import { LoadFailed, Loading } from '~/parts/notice';
+import { SignIn } from '~/views/sign-in/sign-in';
+import { Today } from '~/views/today/today';
+
+const root = createRootRoute();
+
+const signIn = createRoute({
+  getParentRoute: () => root,
+  path: '/sign-in',
+  component: SignIn,
+  validateSearch: (search): { next?: string } =>
+    typeof search.next === 'string' && search.next.startsWith('/') ? { next: search.next } : {},
+});
+
+/** Everything behind the sign-in. */
+const inside = createRoute({
+  getParentRoute: () => root,
+  id: 'inside',
+  component: Shell,
+  beforeLoad: async ({ location }) => {
+    try {
+      await queryClient.ensureQueryData(sessionQuery);
+    } catch (error) {
+      if (error instanceof ProblemError && error.problem.status === 401) {
+        throw redirect({ to: '/sign-in', search: location.href === '/' ? {} : { next: location.href } });
+      }
+      throw error;
+    }
+  },
+});
+
+const today = createRoute({ getParentRoute: () => inside, path: '/', component: Today });
+const clients = createRoute({
+  getParentRoute: () => inside,
+  path: '/clients',
+  component: lazyRouteComponent(() => import('~/views/clients/client-list'), 'ClientList'),
+});
+const newClient = createRoute({
+  getParentRoute: () => inside,
+  path: '/clients/new',
+  component: lazyRouteComponent(() => import('~/views/clients/client-page'), 'NewClient'),
+});
+const client = createRoute({
+  getParentRoute: () => inside,
+  path: '/clients/$clientId',
+  component: lazyRouteComponent(() => import('~/views/clients/client-page'), 'ClientPage'),
+});
+const recipes = createRoute({
+  getParentRoute: () => inside,
+  path: '/recipes',
+  component: lazyRouteComponent(() => import('~/views/recipes/recipe-list'), 'RecipeList'),
+});
+const newRecipe = createRoute({
+  getParentRoute: () => inside,
+  path: '/recipes/new',
+  component: lazyRouteComponent(() => import('~/views/recipes/recipe-page'), 'NewRecipe'),
+});
+const recipe = createRoute({
+  getParentRoute: () => inside,
+  path: '/recipes/$recipeId',
+  component: lazyRouteComponent(() => import('~/views/recipes/recipe-page'), 'RecipePage'),
+});
+
+export type PantrySearch = { text?: string; group?: string; state?: string; food?: string };
+
+const text = (value: unknown) => (typeof value === 'string' && value ? value : undefined);
+
+const pantry = createRoute({
+  getParentRoute: () => inside,
+  path: '/pantry',
+  component: lazyRouteComponent(() => import('~/views/pantry/pantry'), 'Pantry'),
+  validateSearch: (search): PantrySearch => {
+    const found: PantrySearch = {};
+    for (const key of ['text', 'group', 'state', 'food'] as const) {
+      const value = text(search[key]);
+      if (value) found[key] = value;
+    }
+    return found;
+  },
+});
+const batches = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches',
+  component: lazyRouteComponent(() => import('~/views/batches/batch-list'), 'BatchList'),
+});
+const newBatch = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches/new',
+  component: lazyRouteComponent(() => import('~/views/batches/new-batch'), 'NewBatch'),
+});
+const plan = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches/$batchId',
+  component: lazyRouteComponent(() => import('~/views/plan/plan-page'), 'PlanPage'),
+});
+
+const pages = [
+  today,
+  clients,
+  newClient,
+  client,
+  recipes,
+  newRecipe,
+  recipe,
+  pantry,
+  batches,
+  newBatch,
+  plan,
+];
+
+export const router = createRouter({
+  routeTree: root.addChildren([signIn, inside.addChildren(pages)]),
+  defaultPendingComponent: () => <Loading what="the page" />,
+  defaultErrorComponent: ({ error, reset }) => <LoadFailed error={error} retry={reset} />,
+  defaultNotFoundComponent: () => (
+    <div className="p-8">
+      <h1 className="mb-2 text-2xl">There is no such page</h1>
+      <p>
+        Go back, or start from{' '}
+        <a className="underline" href="/">
+          Today
+        </a>
+        .
+      </p>
+    </div>
+  ),
+});
+
+declare module '@tanstack/react-router' {
+  interface Register {
+    router: typeof router;
+  }
+}

@@ -1,0 +1,139 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, Outlet, useNavigate } from '@tanstack/react-router';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { Toaster, toast } from 'sonner';
+import { FindAnything } from '~/app/find-anything';
+import { KeysHelp } from '~/app/keys-help';
+import { applyTheme, readTheme } from '~/app/theme';
+import { api, ask, toProblem } from '~/lib/api';
+import { sessionQuery } from '~/lib/queries';
+
+const PLACES = [
+  { to: '/', label: 'Today' },
+  { to: '/clients', label: 'Clients' },
+  { to: '/pantry', label: 'Pantry' },
+  { to: '/recipes', label: 'Recipes' },
+  { to: '/batches', label: 'Batches' },
+] as const;
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+export function Shell() {
+  const [finding, setFinding] = useState(false);
+  const [helping, setHelping] = useState(false);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event.target))
+        return;
+      if (event.key === '/') {
+        event.preventDefault();
+        setFinding(true);
+      }
+      if (event.key === '?') {
+        event.preventDefault();
+        setHelping(true);
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  return (
+    <>
+      <a
+        href="#main"
+        className="absolute left-2 top-2 z-50 -translate-y-20 rounded-lg bg-sheet px-4 py-2 focus:translate-y-0"
+      >
+        Skip to the content
+      </a>
+      <header className="print:hidden flex min-h-13 flex-wrap items-center gap-x-5 bg-bar px-5 text-on-bar">
+        <Link to="/" className="font-heading text-[22px] font-bold">
+          Yantai
+        </Link>
+        <nav aria-label="Main" className="flex flex-1 gap-x-1">
+          {PLACES.map((place) => (
+            <Link
+              key={place.to}
+              to={place.to}
+              activeOptions={{ exact: place.to === '/' }}
+              className="inline-flex min-h-11 items-center px-2.5 text-on-bar-muted hover:text-on-bar"
+              activeProps={{ className: 'font-bold !text-on-bar' }}
+            >
+              {place.label}
+            </Link>
+          ))}
+        </nav>
+        <button
+          type="button"
+          onClick={() => setFinding(true)}
+          className="inline-flex min-h-11 items-center gap-2 text-sm text-on-bar-muted hover:text-on-bar"
+        >
+          Find anything{' '}
+          <kbd className="figures rounded border border-on-bar-muted px-1.5 py-0.5 text-xs">/</kbd>
+        </button>
+        <button
+          type="button"
+          onClick={() => setHelping(true)}
+          className="inline-flex min-h-11 items-center gap-2 text-sm text-on-bar-muted hover:text-on-bar"
+        >
+          Keys <kbd className="figures rounded border border-on-bar-muted px-1.5 py-0.5 text-xs">?</kbd>
+        </button>
+        <AccountMenu />
+      </header>
+      <Outlet />
+      <FindAnything open={finding} onOpenChange={setFinding} />
+      <KeysHelp open={helping} onOpenChange={setHelping} />
+      <Toaster position="bottom-center" />
+    </>
+  );
+}
+
+function AccountMenu() {
+  const account = useQuery(sessionQuery);
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [theme, setTheme] = useState(readTheme);
+  const leave = async () => {
+    try {
+      await ask(api.DELETE('/api/v1/session'));
+      client.clear();
+      await navigate({ to: '/sign-in', search: {} });
+    } catch (error) {
+      toast.error(toProblem(error).detail);
+    }
+  };
+  const turnTheme = () => {
+    const next = theme === 'kitchen' ? 'paper' : 'kitchen';
+    applyTheme(next);
+    setTheme(next);
+  };
+  const item = 'flex min-h-11 items-center rounded-lg px-3 data-[highlighted]:bg-chosen';
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="min-h-11 text-sm text-on-bar">
+        {account.data?.name ?? 'Account'}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-30 min-w-56 rounded-xl border border-edge bg-sheet p-1 text-ink shadow-lg"
+        >
+          <DropdownMenu.Label className="px-3 py-2 text-sm text-muted">
+            {account.data?.workspace}
+          </DropdownMenu.Label>
+          <DropdownMenu.Item className={item} onSelect={turnTheme}>
+            {theme === 'kitchen' ? 'Light theme' : 'Dark kitchen theme'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void leave()}>
+            Sign out
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,39 @@
+/** Figures as they are shown. Rounding happens here and nowhere else. */
+
+const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
+const tenth = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+const upToTenth = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 1 });
+const date = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'long' });
+const dateTime = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+});
+
+export const grams = (value: number) => whole.format(value);
+export const exactGrams = (value: number) => upToTenth.format(value);
+export const oneDecimal = (value: number) => tenth.format(value);
+
+/** A deviation with its sign; what rounds to nothing has none. */
+export function signed(value: number): string {
+  const rounded = Math.round(value);
+  if (rounded === 0) return '0';
+  return `${rounded > 0 ? '+' : '−'}${whole.format(Math.abs(rounded))}`;
+}
+
+/** "keeps 74 %" where weight is lost, "takes up × 2.77" where water is. */
+export function yieldWords(factor: number): string {
+  if (Math.abs(factor - 1) < 0.005) return 'no change';
+  return factor < 1 ? `keeps ${whole.format(factor * 100)} %` : `takes up ×${factor.toFixed(2)}`;
+}
+
+export const percent = (share: number) => `${upToTenth.format(share * 100)} %`;
+export const day = (iso: string) => date.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
+export const moment = (iso: string) => dateTime.format(new Date(iso));
+export const plural = (count: number, one: string, many = `${one}s`) =>
+  `${whole.format(count)} ${count === 1 ? one : many}`;
+
+/** A client's slot with its kind of day, where the days differ. */
+export const slotName = (slot: string, dayType: string) =>
+  dayType === 'any' ? slot : `${slot}, ${dayType} day`;

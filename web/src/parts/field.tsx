@@ -1,0 +1,102 @@
+import { type ComponentProps, type ReactNode, useId } from 'react';
+
+const BOX =
+  'w-full min-h-11 rounded-lg border bg-sheet px-3 text-ink placeholder:text-muted disabled:bg-bench aria-invalid:border-alert';
+
+type Shared = { label: string; hint?: ReactNode; fault?: string | null | undefined; hideLabel?: boolean };
+
+function Frame({
+  id,
+  label,
+  hint,
+  fault,
+  hideLabel,
+  children,
+}: Shared & { id: string; children: ReactNode }) {
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'mb-1 block text-sm font-medium text-muted'}>
+        {label}
+      </label>
+      {children}
+      {hint ? (
+        <p id={`${id}-hint`} className="mt-1 text-sm text-muted">
+          {hint}
+        </p>
+      ) : null}
+      {fault ? (
+        <p id={`${id}-fault`} role="alert" className="mt-1 text-sm font-medium text-alert">
+          {fault}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+function describedBy(id: string, { hint, fault }: Pick<Shared, 'hint' | 'fault'>) {
+  const ids = [hint ? `${id}-hint` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ');
+  return ids || undefined;
+}
+
+/** A labelled text input; `unit` stands behind figures. */
+export function Field({
+  label,
+  hint,
+  fault,
+  hideLabel,
+  unit,
+  className = '',
+  ...rest
+}: Shared & { unit?: string } & ComponentProps<'input'>) {
+  const id = useId();
+  return (
+    <Frame id={id} label={label} hint={hint} fault={fault} hideLabel={hideLabel ?? false}>
+      <span className="relative block">
+        <input
+          id={id}
+          aria-invalid={fault ? true : undefined}
+          aria-describedby={describedBy(id, { hint, fault })}
+          autoComplete="off"
+          className={`${BOX} border-edge ${unit ? 'figures pr-11 text-right' : ''} ${className}`}
+          {...rest}
+        />
+        {unit ? (
+          <span
+            aria-hidden
+            className="pointer-events-none absolute inset-y-0 right-3 flex items-center text-sm text-muted"
+          >
+            {unit}
+          </span>
+        ) : null}
+      </span>
+    </Frame>
+  );
+}
+
+export function Choice({
+  label,
+  hint,
+  fault,
+  hideLabel,
+  options,
+  ...rest
+}: Shared & { options: { value: string; label: string }[] } & ComponentProps<'select'>) {
+  const id = useId();
+  return (
+    <Frame id={id} label={label} hint={hint} fault={fault} hideLabel={hideLabel ?? false}>
+      <select
+        id={id}
+        aria-invalid={fault ? true : undefined}
+        aria-describedby={describedBy(id, { hint, fault })}
+        className={`${BOX} border-edge`}
+        {...rest}
+      >
+        {options.map((option) => (
+          <option key={option.value} value={option.value}>
+            {option.label}
+          </option>
+        ))}
+      </select>
+    </Frame>
+  );
+}

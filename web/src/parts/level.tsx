@@ -1,0 +1,49 @@
+import { exactGrams, grams, signed } from '~/lib/format';
+import { MACROS, type MacroKey } from '~/parts/macros';
+
+/** A tube with the tolerance as a band and a bubble for where the container stands. */
+export function Level({
+  nutrient,
+  target,
+  tolerance,
+  amount,
+  off,
+  inside,
+  atLeast,
+}: {
+  nutrient: MacroKey;
+  target: number;
+  tolerance: number;
+  amount: number;
+  off: number;
+  inside: boolean;
+  atLeast: boolean;
+}) {
+  const macro = MACROS[nutrient];
+  const reach = Math.max(2.5 * tolerance, 0.1 * target, 1);
+  const place = 50 + 46 * Math.max(-1, Math.min(1, off / reach));
+  const band = 46 * (tolerance / reach);
+  const where = inside ? 'inside' : `outside by ${signed(off)}`;
+  return (
+    <span
+      role="img"
+      aria-label={`${macro.word} ${atLeast ? 'at least ' : ''}${grams(amount)} of ${grams(target)} ${macro.unit}, ${where}`}
+      className="block"
+    >
+      <span className="figures mb-1 flex items-baseline justify-between gap-1 text-sm">
+        <span className="font-semibold">{exactGrams(target)}</span>
+        <span className={inside ? 'text-muted' : 'font-bold text-alert'}>{signed(off)}</span>
+      </span>
+      <span className="relative block h-2.5 w-full rounded-full border border-steel bg-paper">
+        <span
+          className="absolute inset-y-0 border-x border-edge bg-band"
+          style={{ left: `${50 - band}%`, width: `${2 * band}%` }}
+        />
+        <span
+          className={`absolute top-1/2 size-2.5 -translate-1/2 rounded-full ${inside ? macro.background : 'bg-alert'}`}
+          style={{ left: `${place}%` }}
+        />
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,96 @@
+import type { Schemas } from '~/lib/api';
+import { oneDecimal } from '~/lib/format';
+
+export type MacroKey = 'protein_g' | 'carbohydrate_g' | 'fat_g' | 'kcal';
+export type Amounts = Schemas['AmountsView'];
+
+/** Each macro by its word and hue; the word always stands with the hue. */
+export const MACROS: Record<
+  MacroKey,
+  { word: string; short: string; unit: string; text: string; background: string }
+> = {
+  protein_g: { word: 'protein', short: 'Protein', unit: 'g', text: 'text-protein', background: 'bg-protein' },
+  carbohydrate_g: {
+    word: 'carbohydrate',
+    short: 'Carbs',
+    unit: 'g',
+    text: 'text-carbohydrate-text',
+    background: 'bg-carbohydrate',
+  },
+  fat_g: { word: 'fat', short: 'Fat', unit: 'g', text: 'text-fat', background: 'bg-fat' },
+  kcal: { word: 'energy', short: 'kcal', unit: 'kcal', text: 'text-ink', background: 'bg-kcal' },
+};
+
+export const MACRO_KEYS: MacroKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal'];
+
+const REST: [keyof Omit<Amounts, 'at_least'>, string, string][] = [
+  ['fibre_g', 'Fibre', 'g'],
+  ['sugars_g', 'Sugars', 'g'],
+  ['saturated_g', 'Saturated', 'g'],
+  ['sodium_mg', 'Sodium', 'mg'],
+];
+
+const shown = (amounts: Amounts, key: keyof Omit<Amounts, 'at_least'>, decimals = true) => {
+  const value = decimals ? oneDecimal(amounts[key]) : String(Math.round(amounts[key]));
+  return amounts.at_least.includes(key) ? `≥ ${value}` : value;
+};
+
+/** Four macros in one line. */
+export function MacroLine({ amounts }: { amounts: Amounts }) {
+  return (
+    <span className="flex flex-wrap gap-x-3">
+      {MACRO_KEYS.map((key) => (
+        <span key={key} className="whitespace-nowrap">
+          <span className="figures font-semibold">{shown(amounts, key, key !== 'kcal')}</span>{' '}
+          <span className={`text-sm ${MACROS[key].text}`}>
+            {key === 'kcal' ? 'kcal' : MACROS[key].short.toLowerCase()}
+          </span>
+        </span>
+      ))}
+    </span>
+  );
+}
+
+/** All eight nutrients as a table. A figure with ≥ holds ingredients whose source does not state it. */
+export function Composition({ amounts, caption }: { amounts: Amounts; caption: string }) {
+  const unknown = amounts.at_least.length > 0;
+  return (
+    <table className="w-full text-sm">
+      <caption className="mb-1 text-left font-medium text-muted">{caption}</caption>
+      <tbody>
+        {MACRO_KEYS.map((key) => (
+          <tr key={key} className="border-t border-steel">
+            <th scope="row" className={`py-1 text-left font-medium ${MACROS[key].text}`}>
+              {key === 'kcal' ? 'Energy' : MACROS[key].word.replace(/^./, (c) => c.toUpperCase())}
+            </th>
+            <td className="figures text-right font-semibold">
+              {shown(amounts, key, key !== 'kcal')} {MACROS[key].unit}
+            </td>
+          </tr>
+        ))}
+        {REST.map(([key, word, unit]) => (
+          <tr key={key} className="border-t border-steel">
+            <th
+              scope="row"
+              className={`py-1 text-left font-normal ${key === 'fibre_g' ? 'text-fibre' : 'text-muted'}`}
+            >
+              {word}
+            </th>
+            <td className="figures text-right">
+              {shown(amounts, key, unit === 'g')} {unit}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+      {unknown ? (
+        <tfoot>
+          <tr>
+            <td colSpan={2} className="pt-1 text-muted">
+              ≥ at least: the source of an ingredient does not state it
+            </td>
+          </tr>
+        </tfoot>
+      ) : null}
+    </table>
+  );
+}

@@ -1,0 +1,166 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, useNavigate } from '@tanstack/react-router';
+import { type FormEvent, useState } from 'react';
+import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { plural, slotName } from '~/lib/format';
+import { readNumber } from '~/lib/numbers';
+import { batchesQuery, clientsQuery, planQuery, recipesQuery } from '~/lib/queries';
+import { Button, buttonClass } from '~/parts/button';
+import { Choice, Field } from '~/parts/field';
+import { Empty, LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
+import { Page } from '~/parts/page';
+
+const inDays = (days: number) => {
+  const date = new Date();
+  date.setDate(date.getDate() + days);
+  return date.toLocaleDateString('sv-SE');
+};
+
+export function NewBatch() {
+  const clients = useQuery(clientsQuery);
+  const recipes = useQuery(recipesQuery);
+  const failed = [clients, recipes].find((one) => one.isError);
+  if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
+  if (!clients.data || !recipes.data) return <Loading what="clients and recipes" />;
+  const ready = clients.data.some((client) => client.targets.length > 0) && recipes.data.length > 0;
+  return (
+    <Page title="Plan a batch">
+      {ready ? (
+        <BatchForm clients={clients.data} recipes={recipes.data} />
+      ) : (
+        <Empty title="A batch needs a recipe and a client with a target">
+          <p className="mb-4">Make what is missing first, then come back.</p>
+          <p className="flex justify-center gap-3">
+            <Link to="/recipes/new" className={buttonClass('plain')}>
+              New recipe
+            </Link>
+            <Link to="/clients/new" className={buttonClass('plain')}>
+              New client
+            </Link>
+          </p>
+        </Empty>
+      )}
+    </Page>
+  );
+}
+
+function BatchForm({
+  clients,
+  recipes,
+}: {
+  clients: Schemas['ClientView'][];
+  recipes: Schemas['RecipeBrief'][];
+}) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [name, setName] = useState('');
+  const [recipeId, setRecipeId] = useState(recipes[0]?.id ?? '');
+  const [cookOn, setCookOn] = useState(() => inDays(1));
+  const [counts, setCounts] = useState<Record<string, string>>({});
+  const create = useMutation({
+    mutationFn: (body: Schemas['BatchInput']) => ask(api.POST('/api/v1/batches', { body })),
+    onSuccess: (plan) => {
+      queries.setQueryData(planQuery(plan.batch.id).queryKey, plan);
+      void queries.invalidateQueries({ queryKey: batchesQuery.queryKey });
+      void navigate({ to: '/batches/$batchId', params: { batchId: plan.batch.id } });
+    },
+  });
+  const recipe = recipes.find((one) => one.id === recipeId);
+  const typed = Object.entries(counts).map(([target_id, text]) => ({ target_id, ...readNumber(text) }));
+  const unreadable = typed.some((one) => one.fault !== null);
+  const eaters = typed.flatMap(({ target_id, value }) => (value ? [{ target_id, count: value }] : []));
+  const total = eaters.reduce((sum, one) => sum + one.count, 0);
+  const problem = create.isError ? toProblem(create.error) : null;
+  const faultAt = (pointer: string) => problem?.errors?.find((one) => one.pointer === pointer)?.message;
+  const countFault = (targetId: string) => {
+    const place = eaters.findIndex((one) => one.target_id === targetId);
+    return place < 0 ? undefined : faultAt(`/eaters/${place}/count`);
+  };
+
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (unreadable) return;
+    create.mutate({ name, recipe_id: recipeId, cook_on: cookOn, eaters, step_g: 5, buffer_share: 0.03 });
+  };
+
+  return (
+    <form onSubmit={submit} noValidate className="space-y-5">
+      <div className="grid gap-4 sm:grid-cols-3">
+        <Field
+          label="Name of the batch"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          placeholder="Thursday kofta"
+          fault={faultAt('/name')}
+        />
+        <Choice
+          label="Recipe"
+          value={recipeId}
+          onChange={(event) => setRecipeId(event.target.value)}
+          options={recipes.map((one) => ({ value: one.id, label: one.name }))}
+          hint={recipe?.components.join(', ')}
+          fault={faultAt('/recipe_id')}
+        />
+        <Field
+          label="Cook on"
+          type="date"
+          value={cookOn}
+          onChange={(event) => setCookOn(event.target.value)}
+          fault={faultAt('/cook_on')}
+        />
+      </div>
+      <fieldset>
+        <legend className="mb-2 font-heading text-xl font-bold">Who eats, and how many containers</legend>
+        <ul className="grid gap-x-6 border-t border-steel lg:grid-cols-2">
+          {clients.flatMap((client) =>
+            client.targets.map((target) => (
+              <li
+                key={target.id}
+                className="grid grid-cols-[1fr_132px] items-center gap-4 border-b border-steel py-2"
+              >
+                <span>
+                  <span className="font-semibold">{client.name}</span>{' '}
+                  <span className="text-muted">{slotName(target.slot, target.day_type)}</span>
+                  <AllergenWarning client={client} recipe={recipe} />
+                </span>
+                <Field
+                  label={`Containers for ${client.name}, ${slotName(target.slot, target.day_type)}`}
+                  hideLabel
+                  unit="×"
+                  inputMode="numeric"
+                  placeholder="0"
+                  value={counts[target.id] ?? ''}
+                  onChange={(event) => setCounts({ ...counts, [target.id]: event.target.value })}
+                  fault={readNumber(counts[target.id] ?? '').fault ?? countFault(target.id)}
+                />
+              </li>
+            )),
+          )}
+        </ul>
+      </fieldset>
+      {problem ? <ProblemNotice problem={problem} placed={['/name', '/recipe_id', '/cook_on']} /> : null}
+      <div className="flex items-center gap-4">
+        <Button type="submit" look="main" disabled={create.isPending || unreadable}>
+          {create.isPending ? 'Planning …' : 'Make the plan'}
+        </Button>
+        <p className="text-muted">{plural(total, 'container')}</p>
+      </div>
+    </form>
+  );
+}
+
+function AllergenWarning({
+  client,
+  recipe,
+}: {
+  client: Schemas['ClientView'];
+  recipe: Schemas['RecipeBrief'] | undefined;
+}) {
+  const hit = client.allergens.filter((one) => recipe?.allergens.includes(one));
+  if (hit.length === 0) return null;
+  return (
+    <span className="block text-sm text-alert">
+      avoids {hit.join(', ')}: components with it are left out of these containers
+    </span>
+  );
+}

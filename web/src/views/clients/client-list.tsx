@@ -1,0 +1,103 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import type { Schemas } from '~/lib/api';
+import { grams, plural, slotName } from '~/lib/format';
+import { allergensQuery, clientsQuery } from '~/lib/queries';
+import { buttonClass } from '~/parts/button';
+import { MACRO_KEYS, MACROS } from '~/parts/macros';
+import { Empty, LoadFailed, Loading } from '~/parts/notice';
+import { Page } from '~/parts/page';
+
+export function ClientList() {
+  const clients = useQuery(clientsQuery);
+  const allergens = useQuery(allergensQuery);
+  if (clients.isError) return <LoadFailed error={clients.error} retry={() => void clients.refetch()} />;
+  if (!clients.data) return <Loading what="the clients" />;
+  const names = allergens.data ?? {};
+  return (
+    <Page
+      title="Clients"
+      detail={plural(clients.data.length, 'client')}
+      actions={
+        <Link to="/clients/new" className={buttonClass('main')}>
+          New client
+        </Link>
+      }
+    >
+      {clients.data.length === 0 ? (
+        <Empty title="No client yet">
+          <p>Add who eats, with the macros one container of theirs shall hold.</p>
+        </Empty>
+      ) : (
+        <table className="w-full">
+          <thead>
+            <tr className="bg-bench text-left text-sm text-muted">
+              <th className="p-3 font-medium">Client</th>
+              <th className="p-3 font-medium">Container</th>
+              {MACRO_KEYS.map((key) => (
+                <th key={key} className={`p-3 text-right font-medium ${MACROS[key].text}`}>
+                  {MACROS[key].short}
+                </th>
+              ))}
+              <th className="p-3 text-right font-medium">Holds</th>
+              <th className="p-3 font-medium">Must not, does not like</th>
+            </tr>
+          </thead>
+          {clients.data.map((client) => (
+            <ClientRows key={client.id} client={client} allergens={names} />
+          ))}
+        </table>
+      )}
+    </Page>
+  );
+}
+
+function ClientRows({
+  client,
+  allergens,
+}: {
+  client: Schemas['ClientView'];
+  allergens: Record<string, string>;
+}) {
+  const targets = client.targets.length ? client.targets : [null];
+  return (
+    <tbody className="border-b border-steel bg-sheet">
+      {targets.map((target, place) => (
+        <tr key={target?.id ?? 'none'}>
+          {place === 0 ? (
+            <th scope="rowgroup" rowSpan={targets.length} className="p-0 text-left align-top">
+              <Link
+                to="/clients/$clientId"
+                params={{ clientId: client.id }}
+                className="block min-h-11 p-3 text-lg font-semibold underline-offset-4 hover:underline"
+              >
+                {client.name}
+              </Link>
+            </th>
+          ) : null}
+          <td className="p-3">{target ? slotName(target.slot, target.day_type) : 'no target yet'}</td>
+          {MACRO_KEYS.map((key) => (
+            <td key={key} className="figures p-3 text-right text-lg">
+              {target?.[key] === null || target === null ? '–' : grams(target[key] ?? 0)}
+            </td>
+          ))}
+          <td className="figures p-3 text-right whitespace-nowrap">
+            {target?.capacity_ml ? `${grams(target.capacity_ml)} ml` : '–'}
+          </td>
+          {place === 0 ? (
+            <td rowSpan={targets.length} className="p-3 align-top">
+              {client.allergens.length ? (
+                <strong className="block text-alert">
+                  No {client.allergens.map((one) => allergens[one] ?? one).join(', ')}
+                </strong>
+              ) : null}
+              {client.dislikes.length ? (
+                <span className="block text-muted">not fond of {client.dislikes.join(', ')}</span>
+              ) : null}
+            </td>
+          ) : null}
+        </tr>
+      ))}
+    </tbody>
+  );
+}

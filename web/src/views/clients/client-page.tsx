@@ -1,0 +1,267 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useBlocker, useNavigate, useParams } from '@tanstack/react-router';
+import { type FormEvent, useState } from 'react';
+import { toast } from 'sonner';
+import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { faultFinder } from '~/lib/faults';
+import { allergensQuery, clientQuery, clientsQuery } from '~/lib/queries';
+import { Button } from '~/parts/button';
+import { Field } from '~/parts/field';
+import { MACROS } from '~/parts/macros';
+import { LoadFailed, Loading, Notice, ProblemNotice } from '~/parts/notice';
+import { Page } from '~/parts/page';
+import {
+  type ClientDraft,
+  clientDraft,
+  clientInput,
+  type FigureKey,
+  newClient,
+  newTarget,
+  TARGET_FIGURES,
+  type TargetDraft,
+  TOLERANCES,
+} from '~/views/clients/draft';
+
+export function NewClient() {
+  return <ClientForm id={null} initial={newClient()} client={null} />;
+}
+
+export function ClientPage() {
+  const { clientId } = useParams({ from: '/inside/clients/$clientId' });
+  const client = useQuery(clientQuery(clientId));
+  if (client.isError) return <LoadFailed error={client.error} retry={() => void client.refetch()} />;
+  if (!client.data) return <Loading what="the client" />;
+  return (
+    <ClientForm key={client.data.id} id={clientId} initial={clientDraft(client.data)} client={client.data} />
+  );
+}
+
+const CELL: Record<FigureKey, { label: string; unit: string; text: string }> = {
+  protein_g: { label: 'Protein', unit: 'g', text: MACROS.protein_g.text },
+  carbohydrate_g: { label: 'Carbohydrate', unit: 'g', text: MACROS.carbohydrate_g.text },
+  fat_g: { label: 'Fat', unit: 'g', text: MACROS.fat_g.text },
+  kcal: { label: 'Energy, if aimed at', unit: 'kcal', text: MACROS.kcal.text },
+  capacity_ml: { label: 'Container holds', unit: 'ml', text: 'text-muted' },
+};
+
+function ClientForm({
+  id,
+  initial,
+  client,
+}: {
+  id: string | null;
+  initial: ClientDraft;
+  client: Schemas['ClientView'] | null;
+}) {
+  const [draft, setDraft] = useState(initial);
+  const [saved, setSaved] = useState(initial);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const allergens = useQuery(allergensQuery);
+  const dirty = draft !== saved;
+  useBlocker({
+    shouldBlockFn: () => dirty && !window.confirm('Leave without saving what you changed?'),
+    enableBeforeUnload: dirty,
+  });
+
+  const save = useMutation({
+    mutationFn: (body: Schemas['ClientInput']) =>
+      id === null
+        ? ask(api.POST('/api/v1/clients', { body }))
+        : ask(api.PUT('/api/v1/clients/{client_id}', { params: { path: { client_id: id } }, body })),
+    onSuccess: (view) => {
+      const fresh = clientDraft(view);
+      setDraft(fresh);
+      setSaved(fresh);
+      queries.setQueryData(clientQuery(view.id).queryKey, view);
+      void queries.invalidateQueries({ queryKey: clientsQuery.queryKey, exact: true });
+      toast.success(`${view.name} is saved.`);
+      if (id === null) {
+        void navigate({ to: '/clients/$clientId', params: { clientId: view.id }, ignoreBlocker: true });
+      }
+    },
+  });
+  const archive = useMutation({
+    mutationFn: (archived: boolean) =>
+      ask(
+        api.PUT('/api/v1/clients/{client_id}/archived', {
+          params: { path: { client_id: id ?? '' }, query: { archived } },
+        }),
+      ),
+    onSuccess: (_, archived) => {
+      void queries.invalidateQueries({ queryKey: clientsQuery.queryKey });
+      if (!archived) return;
+      toast(`${draft.name} is off your lists.`, {
+        action: { label: 'Undo', onClick: () => archive.mutate(false) },
+      });
+      void navigate({ to: '/clients', ignoreBlocker: true });
+    },
+    onError: (error) => toast.error(toProblem(error).detail),
+  });
+
+  const { body, faults: local } = clientInput(draft);
+  const problem = save.isError ? toProblem(save.error) : null;
+  const fault = faultFinder(local, problem);
+  const change = (part: Partial<ClientDraft>) => setDraft({ ...draft, ...part });
+  const changeTarget = (place: number, part: Partial<TargetDraft>) =>
+    change({ targets: draft.targets.map((one, at) => (at === place ? { ...one, ...part } : one)) });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (local.size === 0) save.mutate(body);
+  };
+
+  return (
+    <form onSubmit={submit} noValidate>
+      <Page
+        title={draft.name || 'New client'}
+        detail={dirty ? 'not saved yet' : ''}
+        actions={
+          <>
+            {id === null ? null : <Button onClick={() => archive.mutate(true)}>Take off the lists</Button>}
+            <Button type="submit" look="main" disabled={save.isPending || local.size > 0}>
+              {save.isPending ? 'Saving …' : 'Save client'}
+            </Button>
+          </>
+        }
+      >
+        {problem ? (
+          <div className="mb-4">
+            <ProblemNotice problem={problem} placed={problem.errors?.map((one) => one.pointer) ?? []} />
+          </div>
+        ) : null}
+        <div className="grid gap-4 sm:grid-cols-2">
+          <Field
+            label="Name"
+            value={draft.name}
+            onChange={(event) => change({ name: event.target.value })}
+            fault={fault('/name')}
+          />
+          <Field
+            label="Note"
+            value={draft.note}
+            onChange={(event) => change({ note: event.target.value })}
+            fault={fault('/note')}
+          />
+        </div>
+
+        <section className="mt-6">
+          <h2 className="mb-1 text-xl">What one container shall hold</h2>
+          <p className="mb-3 max-w-prose text-sm text-muted">
+            Leave a figure empty to not aim at it. Targets are for healthy adults; illness, pregnancy, minors
+            and eating disorders belong to a doctor or registered dietitian.
+          </p>
+          <ul className="space-y-3">
+            {draft.targets.map((target, place) => (
+              <li key={target.key} className="rounded-xl border border-steel bg-sheet p-4">
+                <div className="grid grid-cols-2 gap-3 md:grid-cols-4 xl:grid-cols-8">
+                  <Field
+                    label="Meal"
+                    value={target.slot}
+                    onChange={(event) => changeTarget(place, { slot: event.target.value })}
+                    fault={fault(`/targets/${place}/slot`)}
+                  />
+                  <Field
+                    label="Kind of day"
+                    value={target.day_type}
+                    placeholder="any"
+                    onChange={(event) => changeTarget(place, { day_type: event.target.value })}
+                    fault={fault(`/targets/${place}/day_type`)}
+                  />
+                  {TARGET_FIGURES.map((key) => (
+                    <Field
+                      key={key}
+                      label={CELL[key].label}
+                      unit={CELL[key].unit}
+                      inputMode="decimal"
+                      value={target[key]}
+                      onChange={(event) => changeTarget(place, { [key]: event.target.value })}
+                      fault={fault(`/targets/${place}/${key}`)}
+                    />
+                  ))}
+                  <div className="flex items-end">
+                    <Button
+                      look="quiet"
+                      aria-label={`Remove the target for ${target.slot}`}
+                      onClick={() => change({ targets: draft.targets.filter((_, at) => at !== place) })}
+                    >
+                      Remove
+                    </Button>
+                  </div>
+                </div>
+                <Conflict client={client} target={target} />
+              </li>
+            ))}
+          </ul>
+          <Button className="mt-3" onClick={() => change({ targets: [...draft.targets, newTarget()] })}>
+            Add a target
+          </Button>
+        </section>
+
+        <section className="mt-6">
+          <h2 className="mb-3 text-xl">How close is close enough</h2>
+          <div className="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4">
+            {TOLERANCES.map((key) => (
+              <Field
+                key={key}
+                label={`${MACROS[key].word.replace(/^./, (c) => c.toUpperCase())} ±`}
+                unit={MACROS[key].unit}
+                inputMode="decimal"
+                value={draft.tolerance[key]}
+                onChange={(event) => change({ tolerance: { ...draft.tolerance, [key]: event.target.value } })}
+                fault={fault(`/tolerance/${key}`) ?? fault(`/tolerance/tolerance_${key}`)}
+              />
+            ))}
+          </div>
+        </section>
+
+        <section className="mt-6">
+          <h2 className="mb-1 text-xl">Must not eat</h2>
+          <p className="mb-3 max-w-prose text-sm text-muted">
+            Components that contain one of these are left out of this client’s containers. Reference foods
+            name the typical allergens only: read every label.
+          </p>
+          <div className="flex flex-wrap gap-2">
+            {Object.entries(allergens.data ?? {}).map(([key, name]) => (
+              <label
+                key={key}
+                className="inline-flex min-h-11 items-center gap-2 rounded-lg border border-steel bg-sheet px-3 has-checked:border-alert has-checked:font-semibold"
+              >
+                <input
+                  type="checkbox"
+                  className="size-5 accent-alert"
+                  checked={draft.allergens.includes(key)}
+                  onChange={(event) =>
+                    change({
+                      allergens: event.target.checked
+                        ? [...draft.allergens, key]
+                        : draft.allergens.filter((one) => one !== key),
+                    })
+                  }
+                />
+                {name}
+              </label>
+            ))}
+          </div>
+          <div className="mt-4 max-w-xl">
+            <Field
+              label="Does not like"
+              hint="Words separated by commas; foods with them are marked in the plan."
+              value={draft.dislikes}
+              onChange={(event) => change({ dislikes: event.target.value })}
+              fault={fault('/dislikes')}
+            />
+          </div>
+        </section>
+      </Page>
+    </form>
+  );
+}
+
+function Conflict({ client, target }: { client: Schemas['ClientView'] | null; target: TargetDraft }) {
+  const sentence = client?.targets.find((one) => one.id === target.id)?.conflict;
+  return sentence ? (
+    <div className="mt-3">
+      <Notice tone="caution">{sentence}</Notice>
+    </div>
+  ) : null;
+}

@@ -1,0 +1,154 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate, useSearch } from '@tanstack/react-router';
+import { useDeferredValue, useState } from 'react';
+import type { PantrySearch } from '~/app/router';
+import type { Schemas } from '~/lib/api';
+import { oneDecimal, plural } from '~/lib/format';
+import { facetsQuery, foodsQuery } from '~/lib/queries';
+import { Button } from '~/parts/button';
+import { Choice, Field } from '~/parts/field';
+import { MACRO_KEYS, MACROS } from '~/parts/macros';
+import { Empty, LoadFailed, Loading } from '~/parts/notice';
+import { Page } from '~/parts/page';
+import { FoodSheet } from '~/views/pantry/food-sheet';
+
+const PAGE = 60;
+
+export function Pantry() {
+  const search = useSearch({ from: '/inside/pantry' });
+  const navigate = useNavigate();
+  const [limit, setLimit] = useState(PAGE);
+  const facets = useQuery(facetsQuery);
+  const wanted = useDeferredValue({
+    text: search.text ?? '',
+    group: search.group,
+    state: search.state,
+    limit,
+  });
+  const foods = useQuery(foodsQuery(wanted));
+  const set = (part: PantrySearch) => {
+    setLimit(PAGE);
+    void navigate({ to: '/pantry', search: { ...search, ...part }, replace: true });
+  };
+  const options = (all: string, counts: Record<string, number> | undefined) => [
+    { value: '', label: all },
+    ...Object.entries(counts ?? {}).map(([value, count]) => ({ value, label: `${value} (${count})` })),
+  ];
+  return (
+    <Page title="Pantry" detail={foods.data ? plural(foods.data.total, 'food') : ''}>
+      <div className="grid gap-4 md:grid-cols-[2fr_1fr_1fr]">
+        <Field
+          label="Food"
+          type="search"
+          placeholder="chicken thigh, bulgur, courgette"
+          value={search.text ?? ''}
+          onChange={(event) => set({ text: event.target.value })}
+        />
+        <Choice
+          label="Group"
+          value={search.group ?? ''}
+          onChange={(event) => set({ group: event.target.value })}
+          options={options('all groups', facets.data?.groups)}
+        />
+        <Choice
+          label="State"
+          value={search.state ?? ''}
+          onChange={(event) => set({ state: event.target.value })}
+          options={options('all states', facets.data?.states)}
+        />
+      </div>
+      <div className="mt-4 grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_360px]">
+        {foods.isError ? (
+          <LoadFailed error={foods.error} retry={() => void foods.refetch()} />
+        ) : foods.data ? (
+          <div>
+            <FoodTable
+              foods={foods.data.foods}
+              chosen={search.food}
+              onChoose={(food) => set({ ...search, food })}
+            />
+            {foods.data.total > foods.data.foods.length ? (
+              <Button className="mt-3" onClick={() => setLimit(limit + 200)}>
+                Show more of {foods.data.total}
+              </Button>
+            ) : null}
+            {foods.data.total === 0 ? (
+              <Empty title="No food fits">
+                <p>Try fewer letters, another name, or all groups and states.</p>
+              </Empty>
+            ) : null}
+          </div>
+        ) : (
+          <Loading what="the foods" />
+        )}
+        <aside aria-label="Chosen food" className="sticky top-4 max-h-[calc(100vh-2rem)] overflow-y-auto">
+          {search.food ? (
+            <FoodSheet id={search.food} onOpen={(food) => set({ food })} />
+          ) : (
+            <p className="rounded-xl border border-dashed border-edge p-6 text-muted">
+              Choose a food to see what 100 g hold, what it yields by each method, its measures and where the
+              figures come from.
+            </p>
+          )}
+        </aside>
+      </div>
+    </Page>
+  );
+}
+
+function FoodTable({
+  foods,
+  chosen,
+  onChoose,
+}: {
+  foods: Schemas['FoodBrief'][];
+  chosen: string | undefined;
+  onChoose: (id: string) => void;
+}) {
+  return (
+    <table className="w-full">
+      <thead>
+        <tr className="bg-bench text-left text-sm text-muted">
+          <th className="px-3 py-2 font-medium">Per 100 g edible</th>
+          {MACRO_KEYS.map((key) => (
+            <th key={key} className={`px-3 py-2 text-right font-medium ${MACROS[key].text}`}>
+              {MACROS[key].short}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {foods.map((food) => (
+          <tr
+            key={food.id}
+            className={`border-b border-steel ${food.id === chosen ? 'bg-chosen' : 'bg-sheet'}`}
+          >
+            <th scope="row" className="p-0 text-left font-normal">
+              <button
+                type="button"
+                aria-pressed={food.id === chosen}
+                onClick={() => onChoose(food.id)}
+                className="min-h-11 w-full px-3 py-1.5 text-left underline-offset-4 hover:underline"
+              >
+                <span className="font-semibold">{food.name}</span>{' '}
+                <span className="text-muted">
+                  {food.state}
+                  {food.method ? `, ${food.method}` : ''}
+                </span>
+                {food.weak ? (
+                  <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
+                ) : null}
+              </button>
+            </th>
+            {MACRO_KEYS.map((key) => (
+              <td key={key} className="figures px-3 text-right whitespace-nowrap">
+                {food.per_100g.at_least.includes(key) ? '≥ ' : ''}
+                {key === 'kcal' ? Math.round(food.per_100g.kcal) : oneDecimal(food.per_100g[key])}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

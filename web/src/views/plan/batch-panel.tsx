@@ -1,0 +1,79 @@
+import { type FormEvent, useState } from 'react';
+import type { Problem } from '~/lib/api';
+import { readNumber } from '~/lib/numbers';
+import { Button } from '~/parts/button';
+import { Field } from '~/parts/field';
+import { Panel } from '~/views/plan/panel';
+import type { Plan, PlanDesk } from '~/views/plan/use-plan';
+
+/** The batch itself: name, day, the scale's step and what is cooked on top. */
+export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk; onClose: () => void }) {
+  const { batch } = plan;
+  const closed = batch.packed_at !== null;
+  const [name, setName] = useState(batch.name);
+  const [cookOn, setCookOn] = useState(batch.cook_on);
+  const [step, setStep] = useState(String(batch.step_g));
+  const [buffer, setBuffer] = useState(String(Math.round(batch.buffer_share * 1000) / 10));
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [stepTyped, bufferTyped] = [readNumber(step), readNumber(buffer)];
+  const fault = (field: string) => problem?.errors?.find((one) => one.pointer.endsWith(`/${field}`))?.message;
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (stepTyped.fault || bufferTyped.fault) return;
+    const refused = await desk.change(() => [
+      {
+        kind: 'batch',
+        name,
+        cook_on: cookOn,
+        step_g: stepTyped.value ?? 0,
+        buffer_share: (bufferTyped.value ?? 0) / 100,
+      },
+    ]);
+    setProblem(refused?.type === 'invalid' ? refused : null);
+    if (!refused) onClose();
+  };
+  return (
+    <Panel title="Brief" detail={batch.recipe} onClose={onClose}>
+      <form onSubmit={(event) => void submit(event)} noValidate className="space-y-3">
+        <Field
+          label="Name"
+          value={name}
+          disabled={closed}
+          onChange={(event) => setName(event.target.value)}
+          fault={fault('name')}
+        />
+        <Field
+          label="Cook on"
+          type="date"
+          value={cookOn}
+          disabled={closed}
+          onChange={(event) => setCookOn(event.target.value)}
+          fault={fault('cook_on')}
+        />
+        <Field
+          label="The scale’s step"
+          unit="g"
+          inputMode="decimal"
+          value={step}
+          disabled={closed}
+          onChange={(event) => setStep(event.target.value)}
+          fault={stepTyped.fault ?? fault('step_g')}
+        />
+        <Field
+          label="On top, for tasting and spill"
+          unit="%"
+          inputMode="decimal"
+          value={buffer}
+          disabled={closed}
+          onChange={(event) => setBuffer(event.target.value)}
+          fault={bufferTyped.fault ?? fault('buffer_share')}
+        />
+        {closed ? null : (
+          <Button type="submit" look="main" className="w-full">
+            Save the brief
+          </Button>
+        )}
+      </form>
+    </Panel>
+  );
+}

@@ -1,0 +1,75 @@
+import { asText } from '~/lib/numbers';
+import type { MacroKey } from '~/parts/macros';
+import type { Change, Plan } from '~/views/plan/use-plan';
+
+export type Row = Plan['rows'][number];
+
+/** A column of the plan that can be typed into. */
+export type Column =
+  | { kind: 'count' }
+  | { kind: 'cell'; componentId: string }
+  | { kind: 'target'; nutrient: MacroKey };
+
+export const TARGETS: MacroKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal'];
+
+export const columnsOf = (plan: Plan): Column[] => [
+  { kind: 'count' },
+  ...plan.components.map((component): Column => ({ kind: 'cell', componentId: component.id })),
+  ...TARGETS.map((nutrient): Column => ({ kind: 'target', nutrient })),
+];
+
+export const columnName = (plan: Plan, column: Column) =>
+  column.kind === 'count'
+    ? 'containers'
+    : column.kind === 'cell'
+      ? `grams of ${plan.components.find((one) => one.id === column.componentId)?.name ?? ''}`
+      : `target for ${column.nutrient === 'kcal' ? 'kcal' : column.nutrient.replace('_g', '')}`;
+
+/** What stands in the editor when a cell is opened. */
+export function editableText(row: Row, column: Column): string {
+  if (column.kind === 'count') return asText(row.count);
+  if (column.kind === 'target') return asText(row.target[column.nutrient]);
+  return asText(row.cells.find((cell) => cell.component_id === column.componentId)?.grams);
+}
+
+/** The change that a typed value makes. Nothing typed frees a pin, or drops an aim. */
+export function typedChange(row: Row, column: Column, value: number | null): Change {
+  if (column.kind === 'count') {
+    return { kind: 'containers', row_id: row.id, count: value ?? 0, capacity_ml: row.capacity_ml };
+  }
+  if (column.kind === 'target')
+    return { kind: 'target', row_id: row.id, ...row.target, [column.nutrient]: value };
+  return { kind: 'pin', row_id: row.id, component_id: column.componentId, grams: value };
+}
+
+const findRow = (plan: Plan, rowId: string) => plan.rows.find((row) => row.id === rowId);
+
+/** Pin the cell at what it holds now, or free it. */
+export function togglePin(plan: Plan, rowId: string, componentId: string): Change[] {
+  const cell = findRow(plan, rowId)?.cells.find((one) => one.component_id === componentId);
+  if (!cell || cell.left_out.length > 0) return [];
+  const grams = cell.pinned_g === null ? cell.grams : null;
+  return [{ kind: 'pin', row_id: rowId, component_id: componentId, grams }];
+}
+
+/** One step of the scale more or less; whole steps only, none below zero. */
+export function nudge(plan: Plan, rowId: string, column: Column, direction: 1 | -1): Change[] {
+  const row = findRow(plan, rowId);
+  if (!row) return [];
+  if (column.kind === 'count') {
+    const count = row.count + direction;
+    return count < 0 ? [] : [typedChange(row, column, count)];
+  }
+  if (column.kind === 'target') {
+    const now = row.target[column.nutrient];
+    const step = column.nutrient === 'kcal' ? 10 : 1;
+    return now === null || now + direction * step < 0
+      ? []
+      : [typedChange(row, column, now + direction * step)];
+  }
+  const cell = row.cells.find((one) => one.component_id === column.componentId);
+  if (!cell || cell.left_out.length > 0) return [];
+  const step = plan.batch.step_g;
+  const grams = (Math.round(cell.grams / step) + direction) * step;
+  return grams < 0 ? [] : [typedChange(row, column, grams)];
+}

@@ -1,0 +1,190 @@
+import { exactGrams, grams, percent, yieldWords } from '~/lib/format';
+import { Button } from '~/parts/button';
+import { Composition } from '~/parts/macros';
+import { Notice } from '~/parts/notice';
+import { YieldRibbon } from '~/parts/yield-ribbon';
+import { InlineNumber } from '~/views/plan/inline-number';
+import { Panel } from '~/views/plan/panel';
+import type { Plan, PlanDesk } from '~/views/plan/use-plan';
+import { WeighIn } from '~/views/plan/weigh-in';
+
+type Component = Plan['components'][number];
+
+/** One component of the batch: the chain from bought to containers, its raw amounts, its weigh-in. */
+export function ComponentPanel({
+  component,
+  closed,
+  desk,
+  onClose,
+}: {
+  component: Component;
+  closed: boolean;
+  desk: PlanDesk;
+  onClose: () => void;
+}) {
+  const measured = component.weighing !== null;
+  return (
+    <Panel
+      title={component.name}
+      detail={`${component.role}, ${component.method === 'none' ? 'not cooked' : component.method}`}
+      onClose={onClose}
+    >
+      {component.caution ? <Notice tone="caution">{component.caution}</Notice> : null}
+      <WeighIn
+        key={component.weighing?.weighed_at ?? 'open'}
+        component={component}
+        closed={closed}
+        desk={desk}
+      />
+      <Chain component={component} />
+      <RawAmounts component={component} closed={closed} desk={desk} />
+      <div className="grid grid-cols-2 gap-3">
+        <InlineNumber
+          label="At least"
+          unit="g"
+          value={component.minimum_g}
+          disabled={closed}
+          onCommit={(value) =>
+            desk.change(() => [
+              {
+                kind: 'bounds',
+                component_id: component.id,
+                minimum_g: value ?? 0,
+                maximum_g: component.maximum_g,
+              },
+            ])
+          }
+        />
+        <InlineNumber
+          label="At most"
+          unit="g"
+          value={component.maximum_g}
+          disabled={closed}
+          onCommit={(value) =>
+            desk.change(() => [
+              {
+                kind: 'bounds',
+                component_id: component.id,
+                minimum_g: component.minimum_g,
+                maximum_g: value ?? 0,
+              },
+            ])
+          }
+        />
+      </div>
+      <Composition amounts={component.per_100g} caption={`100 g cooked hold${measured ? '' : ' about'}`} />
+      {component.allergens.length ? (
+        <p className="text-sm">
+          Contains <strong>{component.allergens.join(', ')}</strong>
+        </p>
+      ) : null}
+    </Panel>
+  );
+}
+
+/** bought → edible → cooked → in containers → left over, each step with what it takes away. */
+function Chain({ component }: { component: Component }) {
+  const measured = component.weighing !== null;
+  const about = measured || component.cooked_g === 0 ? '' : '~';
+  const edible = component.lines.reduce((sum, line) => sum + line.edible_g, 0);
+  const steps: [string, string, string][] = [
+    ['Bought', grams(component.purchased_g), ''],
+    [
+      'Into the pan',
+      grams(edible),
+      edible < component.purchased_g - 0.5 ? `${grams(component.purchased_g - edible)} g trimmed off` : '',
+    ],
+    [
+      measured ? 'Cooked, weighed' : 'Cooked, expected',
+      `${about}${grams(component.cooked_g)}`,
+      measured ? '' : `${grams(component.cooked_low_g)} to ${grams(component.cooked_high_g)} g`,
+    ],
+    ['In containers', grams(component.needed_g), ''],
+    [
+      component.spare_g < -0.5 ? 'Short' : 'Left over',
+      `${about}${grams(Math.abs(component.spare_g))}`,
+      component.raw_fixed ? '' : 'for tasting and spill',
+    ],
+  ];
+  return (
+    <div>
+      <YieldRibbon
+        basis={component.basis_g}
+        low={component.cooked_low_g}
+        cooked={component.cooked_g}
+        high={component.cooked_high_g}
+        factor={component.yield_factor}
+        measured={measured}
+        figures={false}
+      />
+      <p className="mt-1 mb-2 text-sm text-muted">
+        Yield {yieldWords(component.yield_factor)}, loss {percent(1 - component.yield_factor)}, on{' '}
+        {grams(component.basis_g)} g without water, oil and seasoning
+      </p>
+      <dl>
+        {steps.map(([name, value, note]) => (
+          <div key={name} className="flex flex-wrap justify-between border-t border-steel py-1">
+            <dt className={name === 'Short' ? 'font-semibold text-alert' : ''}>{name}</dt>
+            <dd className={`figures font-semibold ${name === 'Short' ? 'text-alert' : ''}`}>{value} g</dd>
+            {note ? <dd className="w-full text-right text-xs text-muted">{note}</dd> : null}
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}
+
+function RawAmounts({ component, closed, desk }: { component: Component; closed: boolean; desk: PlanDesk }) {
+  const follow = () =>
+    desk.change((now) => {
+      const current = now.components.find((one) => one.id === component.id);
+      return current?.raw_fixed ? [{ kind: 'raw', component_id: component.id, fixed: false, lines: [] }] : [];
+    });
+  return (
+    <section>
+      <h3 className="mb-1 text-lg">Raw amounts, as bought</h3>
+      <p className="mb-2 text-sm text-muted">
+        {component.raw_fixed
+          ? 'Fixed: they do not follow the plan.'
+          : 'They follow the plan. Type what you really have or used to fix them.'}
+      </p>
+      <ul className="space-y-2">
+        {component.lines.map((line) => (
+          <li key={line.id} className="grid grid-cols-[1fr_112px] items-start gap-2">
+            <span className="pt-1.5 text-sm leading-tight">
+              <span className="font-medium">{line.name}</span>{' '}
+              <span className="text-muted">{line.state}</span>
+              <span className="block text-xs text-muted" title={line.expected.note}>
+                {line.expected.source}, × {line.expected.expected.toFixed(2)}
+                {line.refuse_share ? `, ${percent(line.refuse_share)} trimmed` : ''}
+                {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays in (assumed)` : ''}
+              </span>
+            </span>
+            <InlineNumber
+              label={`${line.name}, raw`}
+              hideLabel
+              unit="g"
+              disabled={closed}
+              value={Number(exactGrams(line.purchased_g).replace(/,/g, ''))}
+              onCommit={(value) =>
+                desk.change(() => [
+                  {
+                    kind: 'raw',
+                    component_id: component.id,
+                    fixed: true,
+                    lines: [{ line_id: line.id, purchased_g: value ?? 0 }],
+                  },
+                ])
+              }
+            />
+          </li>
+        ))}
+      </ul>
+      {component.raw_fixed && !closed && component.weighing === null ? (
+        <Button className="mt-2 w-full" onClick={() => void follow()}>
+          Follow the plan again
+        </Button>
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,296 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useParams } from '@tanstack/react-router';
+import { AlertDialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { api, ask, toProblem } from '~/lib/api';
+import { day, grams, moment, plural } from '~/lib/format';
+import { planQuery } from '~/lib/queries';
+import { Button } from '~/parts/button';
+import { LoadFailed, Loading, Notice } from '~/parts/notice';
+import { Page } from '~/parts/page';
+import { BatchPanel } from '~/views/plan/batch-panel';
+import { ComponentPanel } from '~/views/plan/component-panel';
+import { Panel } from '~/views/plan/panel';
+import { PlanGrid } from '~/views/plan/plan-grid';
+import { RowPanel } from '~/views/plan/row-panel';
+import { type Stage, StageLine } from '~/views/plan/stage-line';
+import { type Plan, type PlanDesk, usePlan } from '~/views/plan/use-plan';
+
+/** What the side panel shows. */
+type Aside =
+  | { show: 'settle' }
+  | { show: 'brief' }
+  | { show: 'weigh' }
+  | { show: 'row' | 'component'; id: string };
+
+export function PlanPage() {
+  const { batchId } = useParams({ from: '/inside/batches/$batchId' });
+  return <PlanDeskPage key={batchId} batchId={batchId} />;
+}
+
+function PlanDeskPage({ batchId }: { batchId: string }) {
+  const desk = usePlan(batchId);
+  const [aside, setAside] = useState<Aside>({ show: 'settle' });
+  useUndoKeys(desk);
+  const { plan: query } = desk;
+  if (query.isError && !query.data)
+    return <LoadFailed error={query.error} retry={() => void query.refetch()} />;
+  if (!query.data) return <Loading what="the plan" />;
+  const plan = query.data;
+  const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
+  const chosenComponent =
+    aside.show === 'component' ? plan.components.find((component) => component.id === aside.id) : undefined;
+  const stage: Stage = aside.show === 'brief' ? 'brief' : aside.show === 'weigh' ? 'weigh' : 'plan';
+  return (
+    <>
+      <StageLine plan={plan} at={stage} onGo={(to) => setAside({ show: to === 'plan' ? 'settle' : to })} />
+      <Page
+        title={plan.batch.name}
+        detail={`${day(plan.batch.cook_on)}, ${plural(containers, 'container')}, ${plan.batch.recipe}`}
+        actions={<Actions plan={plan} desk={desk} />}
+      >
+        <div className="grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_266px]">
+          <PlanGrid
+            plan={plan}
+            moved={desk.moved}
+            chosenRow={aside.show === 'row' ? aside.id : null}
+            chosenComponent={chosenComponent?.id ?? null}
+            onChange={desk.change}
+            onRow={(id) => setAside({ show: 'row', id })}
+            onComponent={(id) => setAside({ show: 'component', id })}
+          />
+          <aside aria-label="Details" className="print:hidden grid gap-4 sm:max-xl:grid-cols-2">
+            {desk.waiting ? <WaitingNotice desk={desk} /> : null}
+            <AsidePanel plan={plan} aside={aside} desk={desk} onShow={setAside} />
+            <RecipeChanged plan={plan} />
+            {plan.cautions.map((caution) => (
+              <Notice key={caution} tone="caution" title="Shared kitchen">
+                {caution}
+              </Notice>
+            ))}
+          </aside>
+        </div>
+      </Page>
+      <DoubtDialog desk={desk} />
+    </>
+  );
+}
+
+function useUndoKeys({ undo, redo }: PlanDesk) {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+      // Inside a field the browser's own undo of typing comes first.
+      if (event.target instanceof HTMLInputElement) return;
+      event.preventDefault();
+      if (event.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [undo, redo]);
+}
+
+function Actions({ plan, desk }: { plan: Plan; desk: PlanDesk }) {
+  const packed = plan.batch.packed_at !== null;
+  const allWeighed = plan.components.every((component) => component.weighing !== null);
+  const pack = async () => {
+    const problem = await desk.change((now) => [{ kind: 'packed', packed: now.batch.packed_at === null }]);
+    if (problem?.type === 'invalid') toast.error(problem.detail);
+  };
+  return (
+    <>
+      <Button onClick={desk.undo} disabled={!desk.canUndo}>
+        Undo
+      </Button>
+      <Button onClick={desk.redo} disabled={!desk.canRedo}>
+        Do again
+      </Button>
+      <Button onClick={() => window.print()}>Print</Button>
+      {packed ? (
+        <Button onClick={() => void pack()}>Open it again</Button>
+      ) : (
+        <Button
+          look="main"
+          onClick={() => void pack()}
+          disabled={!allWeighed}
+          title={allWeighed ? '' : 'Weigh every component first'}
+        >
+          Mark as packed
+        </Button>
+      )}
+    </>
+  );
+}
+
+function AsidePanel({
+  plan,
+  aside,
+  desk,
+  onShow,
+}: {
+  plan: Plan;
+  aside: Aside;
+  desk: PlanDesk;
+  onShow: (aside: Aside) => void;
+}) {
+  const close = () => onShow({ show: 'settle' });
+  const closed = plan.batch.packed_at !== null;
+  if (aside.show === 'component') {
+    const component = plan.components.find((one) => one.id === aside.id);
+    if (component) {
+      return (
+        <ComponentPanel
+          key={component.id}
+          component={component}
+          closed={closed}
+          desk={desk}
+          onClose={close}
+        />
+      );
+    }
+  }
+  if (aside.show === 'row') {
+    const row = plan.rows.find((one) => one.id === aside.id);
+    if (row) return <RowPanel key={row.id} plan={plan} row={row} desk={desk} onClose={close} />;
+  }
+  if (aside.show === 'brief') return <BatchPanel plan={plan} desk={desk} onClose={close} />;
+  if (aside.show === 'weigh')
+    return <WeighList plan={plan} onOpen={(id) => onShow({ show: 'component', id })} onClose={close} />;
+  return <SettleList plan={plan} onShow={onShow} />;
+}
+
+function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside) => void }) {
+  if (plan.batch.packed_at !== null) {
+    return (
+      <Panel title="Packed" detail={moment(plan.batch.packed_at)}>
+        <p className="text-sm">
+          The grams above are what went into the containers. Open the batch again to change them.
+        </p>
+      </Panel>
+    );
+  }
+  if (plan.to_settle.length === 0) {
+    return (
+      <Panel title="Every target is met">
+        <p className="text-sm">
+          Cook what the heads of the columns say, then open a component and weigh what came out: the grams
+          follow.
+        </p>
+      </Panel>
+    );
+  }
+  return (
+    <>
+      {plan.to_settle.map((one) => (
+        <Notice key={one.title} tone="alert" title={one.title}>
+          <p>{one.detail}</p>
+          {one.row_id || one.component_id ? (
+            <button
+              type="button"
+              className="mt-1 min-h-9 font-medium underline"
+              onClick={() =>
+                onShow(
+                  one.row_id
+                    ? { show: 'row', id: one.row_id }
+                    : { show: 'component', id: one.component_id ?? '' },
+                )
+              }
+            >
+              Look inside
+            </button>
+          ) : null}
+        </Notice>
+      ))}
+    </>
+  );
+}
+
+function WeighList({
+  plan,
+  onOpen,
+  onClose,
+}: {
+  plan: Plan;
+  onOpen: (id: string) => void;
+  onClose: () => void;
+}) {
+  return (
+    <Panel title="Weigh" detail="each component whole, its vessel taken off" onClose={onClose}>
+      <ul className="space-y-2">
+        {plan.components.map((component) => (
+          <li key={component.id}>
+            <Button className="w-full !justify-between" onClick={() => onOpen(component.id)}>
+              <span className="truncate">{component.name}</span>
+              <span className="figures text-sm">
+                {component.weighing ? `${grams(component.weighing.cooked_g)} g` : 'to weigh'}
+              </span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+/** A change that was made on an older plan, or whose answer was lost: it is kept until the coach decides. */
+function WaitingNotice({ desk }: { desk: PlanDesk }) {
+  if (!desk.waiting || desk.waiting.problem.type === 'doubtful') return null;
+  const stale = desk.waiting.problem.type === 'stale';
+  return (
+    <Notice tone="alert" title={desk.waiting.problem.title}>
+      <p className="mb-3">{desk.waiting.problem.detail}</p>
+      <div className="flex flex-wrap gap-2">
+        <Button look="main" onClick={() => void desk.retry()}>
+          {stale ? 'Apply mine to the newest' : 'Send it again'}
+        </Button>
+        <Button onClick={() => void desk.drop()}>{stale ? 'Take the newest only' : 'Drop it'}</Button>
+      </div>
+    </Notice>
+  );
+}
+
+function DoubtDialog({ desk }: { desk: PlanDesk }) {
+  const doubt = desk.waiting?.problem.type === 'doubtful' ? desk.waiting.problem : null;
+  return (
+    <AlertDialog.Root open={doubt !== null} onOpenChange={(open) => (open ? undefined : void desk.drop())}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <AlertDialog.Content className="fixed top-28 left-1/2 z-40 w-[520px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet p-6 shadow-xl">
+          <AlertDialog.Title className="mb-2 text-xl">{doubt?.title}</AlertDialog.Title>
+          <AlertDialog.Description className="mb-5">{doubt?.detail}</AlertDialog.Description>
+          <div className="flex flex-wrap justify-end gap-3">
+            <AlertDialog.Cancel asChild>
+              <Button look="main">Correct it</Button>
+            </AlertDialog.Cancel>
+            <Button onClick={() => void desk.retry()}>Record it anyway</Button>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}
+
+function RecipeChanged({ plan }: { plan: Plan }) {
+  const queries = useQueryClient();
+  const take = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST('/api/v1/batches/{batch_id}/recipe', {
+          params: { path: { batch_id: plan.batch.id }, query: { version: plan.batch.version } },
+        }),
+      ),
+    onSuccess: (fresh) => queries.setQueryData(planQuery(plan.batch.id).queryKey, fresh),
+    onError: (error) => toast.error(toProblem(error).detail),
+  });
+  if (!plan.batch.recipe_changed) return null;
+  return (
+    <Notice tone="caution" title="The recipe has changed">
+      <p className="mb-2">This batch keeps the recipe as it was when you planned it.</p>
+      <Button onClick={() => take.mutate()} disabled={take.isPending}>
+        Take the recipe as it is now
+      </Button>
+    </Notice>
+  );
+}

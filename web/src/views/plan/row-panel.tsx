@@ -1,0 +1,100 @@
+import { Link } from '@tanstack/react-router';
+import { exactGrams, grams, oneDecimal, slotName } from '~/lib/format';
+import { MACRO_KEYS, MACROS } from '~/parts/macros';
+import type { Row } from '~/views/plan/columns';
+import { InlineNumber } from '~/views/plan/inline-number';
+import { Panel } from '~/views/plan/panel';
+import type { Plan, PlanDesk } from '~/views/plan/use-plan';
+
+/** Where one container's macros come from, component by component, and its capacity. */
+export function RowPanel({
+  plan,
+  row,
+  desk,
+  onClose,
+}: {
+  plan: Plan;
+  row: Row;
+  desk: PlanDesk;
+  onClose: () => void;
+}) {
+  const closed = plan.batch.packed_at !== null;
+  const name = (id: string) => plan.components.find((one) => one.id === id)?.name ?? '';
+  return (
+    <Panel title={row.client} detail={`one container, ${slotName(row.slot, row.day_type)}`} onClose={onClose}>
+      <table className="w-full text-sm">
+        <caption className="mb-1 text-left font-medium text-muted">Where the macros come from</caption>
+        <thead>
+          <tr className="text-right text-xs">
+            <th scope="col" className="py-1 text-left font-medium text-muted">
+              grams
+            </th>
+            {MACRO_KEYS.map((key) => (
+              <th key={key} scope="col" className={`py-1 font-semibold ${MACROS[key].text}`}>
+                {MACROS[key].short}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {row.cells.map((cell) => (
+            <tr key={cell.component_id} className="border-t border-steel align-top">
+              <th scope="row" className="py-1 pr-1 text-left font-normal leading-tight">
+                {name(cell.component_id)}
+                <span className="figures block text-muted">{exactGrams(cell.grams)} g</span>
+              </th>
+              {MACRO_KEYS.map((key) => (
+                <td key={key} className="figures py-1 text-right">
+                  {key === 'kcal' ? grams(cell.amounts.kcal) : oneDecimal(cell.amounts[key])}
+                </td>
+              ))}
+            </tr>
+          ))}
+          <tr className="border-t-2 border-ink font-bold">
+            <th scope="row" className="py-1 text-left">
+              {exactGrams(row.total_g)} g
+            </th>
+            {MACRO_KEYS.map((key) => (
+              <td key={key} className="figures py-1 text-right">
+                {key === 'kcal' ? grams(row.amounts.kcal) : oneDecimal(row.amounts[key])}
+              </td>
+            ))}
+          </tr>
+          <tr className="text-muted">
+            <th scope="row" className="py-1 text-left font-normal">
+              Target
+            </th>
+            {MACRO_KEYS.map((key) => (
+              <td key={key} className="figures py-1 text-right">
+                {row.target[key] === null ? '–' : exactGrams(row.target[key])}
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+      <p className="text-sm text-muted">
+        Each cell: grams × what 100 g of the component hold. Energy is 4 × protein + 4 × carbohydrate + 9 ×
+        fat.
+      </p>
+      <InlineNumber
+        label="The container holds"
+        unit="ml"
+        value={row.capacity_ml}
+        disabled={closed}
+        onCommit={(value) =>
+          desk.change(() => [{ kind: 'containers', row_id: row.id, count: row.count, capacity_ml: value }])
+        }
+      />
+      <p className="text-sm text-muted">
+        Filled to about {grams(row.volume_ml)} ml, by each component’s assumed bulk density.
+      </p>
+      <Link
+        to="/clients/$clientId"
+        params={{ clientId: row.client_id }}
+        className="inline-block min-h-9 underline"
+      >
+        Open {row.client}’s page
+      </Link>
+    </Panel>
+  );
+}

@@ -21,6 +21,7 @@ class YieldSource(StrEnum):
     GROUP = "group default"
     UNCOOKED = "not cooked"
     KEPT = "keeps its weight"
+    TAKEN_UP = "taken up or drained"
     ASSUMED = "no factor known, assumed"
 
 
@@ -50,7 +51,7 @@ class YieldRange:
 
 UNCHANGED = YieldRange(low=1, expected=1, high=1, source=YieldSource.UNCOOKED)
 KEPT = YieldRange(low=1, expected=1, high=1, source=YieldSource.KEPT, note="fat and seasoning stay in the food")
-TAKEN_UP = YieldRange(low=0, expected=0, high=0, source=YieldSource.ASSUMED, note="taken up by the food or drained")
+TAKEN_UP = YieldRange(low=0, expected=0, high=0, source=YieldSource.TAKEN_UP, note="counted in the food's own yield")
 SIMMERED_WATER = YieldRange(low=0.6, expected=0.8, high=0.95, source=YieldSource.ASSUMED, note="part boils away")
 READY = YieldRange(
     low=0.9, expected=1, high=1.05, source=YieldSource.ASSUMED, note="bought ready to eat, keeps its weight"

@@ -57,18 +57,9 @@ def ensure_python(*, development: bool) -> None:
             ]
             run([*command, "--disable-pip-version-check"], mend=_MEND_NETWORK)
     with step("installing the locked Python packages"):
-        # uv lists itself in neither lock, so it installs the set without removing what it does not know.
-        installer: list[str | Path] = [
-            BIN / "uv",
-            "pip",
-            "install",
-            "-q",
-            "--require-hashes",
-            "--compile-bytecode",
-            "-r",
-            lock,
-        ]
-        run([*installer, "--python", BIN / "python"], mend=_MEND_NETWORK)
+        # Compiled at once: importing the set uncompiled takes seconds at every start where Python may not write.
+        installer: list[str | Path] = [BIN / "uv", "pip", "install", "-q", "--require-hashes", "--compile-bytecode"]
+        run([*installer, "-r", lock, "--python", BIN / "python"], mend=_MEND_NETWORK)
     stamp.write_text(wanted)
 
 

@@ -280,6 +280,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         basis_g=need.basis_g,
         purchased_g=sum(line.purchased_g for line in need.lines),
         yield_factor=pan.yield_factor,
+        own_yield=component.yield_expected is not None,
         per_100g=AmountsView.of(pan.per_100g),
         lines=[
             PlanLineView(

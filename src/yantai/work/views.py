@@ -359,6 +359,7 @@ class PlanComponentView:
     basis_g: float
     purchased_g: float
     yield_factor: float
+    own_yield: bool
     per_100g: AmountsView
     lines: list[PlanLineView]
     weighing: WeighingView | None

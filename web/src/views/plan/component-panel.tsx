@@ -1,4 +1,4 @@
-import { exactGrams, grams, percent, yieldWords } from '~/lib/format';
+import { grams, lossWords, percent, weighable, yieldWords } from '~/lib/format';
 import { Button } from '~/parts/button';
 import { Composition } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
@@ -118,7 +118,7 @@ function Chain({ component }: { component: Component }) {
         figures={false}
       />
       <p className="mt-1 mb-2 text-sm text-muted">
-        Yield {yieldWords(component.yield_factor)}, loss {percent(1 - component.yield_factor)}, on{' '}
+        Yield {yieldWords(component.yield_factor)}, {lossWords(component.yield_factor)}, on{' '}
         {grams(component.basis_g)} g without water, oil and seasoning
       </p>
       <dl>
@@ -150,12 +150,14 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
       </p>
       <ul className="space-y-2">
         {component.lines.map((line) => (
-          <li key={line.id} className="grid grid-cols-[1fr_112px] items-start gap-2">
+          <li key={line.id} className="grid grid-cols-[1fr_118px] items-start gap-2">
             <span className="pt-1.5 text-sm leading-tight">
               <span className="font-medium">{line.name}</span>{' '}
               <span className="text-muted">{line.state}</span>
               <span className="block text-xs text-muted" title={line.expected.note}>
-                {line.expected.source}, × {line.expected.expected.toFixed(2)}
+                {component.own_yield
+                  ? 'by the component’s own yield'
+                  : `${line.expected.source}, ×${line.expected.expected.toFixed(2)}`}
                 {line.refuse_share ? `, ${percent(line.refuse_share)} trimmed` : ''}
                 {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays in (assumed)` : ''}
               </span>
@@ -165,7 +167,7 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
               hideLabel
               unit="g"
               disabled={closed}
-              value={Number(exactGrams(line.purchased_g).replace(/,/g, ''))}
+              value={weighable(line.purchased_g)}
               onCommit={(value) =>
                 desk.change(() => [
                   {

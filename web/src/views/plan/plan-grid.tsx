@@ -223,7 +223,7 @@ function ComponentHead({
   onOpen: () => void;
 }) {
   return (
-    <th scope="col" className={`border-r border-steel p-0 text-left ${chosen ? 'bg-chosen' : ''}`}>
+    <th scope="col" className={`h-px border-r border-steel p-0 text-left ${chosen ? 'bg-chosen' : ''}`}>
       <button
         type="button"
         onClick={onOpen}

@@ -60,7 +60,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
             onRow={(id) => setAside({ show: 'row', id })}
             onComponent={(id) => setAside({ show: 'component', id })}
           />
-          <aside aria-label="Details" className="print:hidden grid gap-4 sm:max-xl:grid-cols-2">
+          <aside aria-label="Details" className="print:hidden grid items-start gap-4 sm:max-xl:grid-cols-2">
             {desk.waiting ? <WaitingNotice desk={desk} /> : null}
             <AsidePanel plan={plan} aside={aside} desk={desk} onShow={setAside} />
             <RecipeChanged plan={plan} />

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useEffect, useRef } from 'react';
 import type { Schemas } from '~/lib/api';
-import { grams, percent } from '~/lib/format';
+import { grams, lossWords, percent, yieldWords } from '~/lib/format';
 import { Button } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
 import { FoodPicker } from '~/parts/food-picker';
@@ -252,8 +252,8 @@ function Outcome({ pointer, draft, view, fault, onChange }: Omit<Props, 'words' 
             measured={false}
           />
           <p className="text-sm text-muted">
-            Loss {percent(1 - figures.yield_factor)}, usually {grams(figures.cooked_low_g)} to{' '}
-            {grams(figures.cooked_high_g)} g cooked. Weigh the pan to know.
+            Yield {yieldWords(figures.yield_factor)}, {lossWords(figures.yield_factor)}; usually{' '}
+            {grams(figures.cooked_low_g)} to {grams(figures.cooked_high_g)} g cooked. Weigh the pan to know.
           </p>
           <Composition amounts={figures.per_100g} caption="100 g cooked hold about" />
         </>

@@ -59,6 +59,7 @@ _WORDS = {
     "date_parsing": "This is not a date. Write it as 2026-11-29.",
     "string_type": "This is not text.",
     "uuid_parsing": "This is not a valid id.",
+    "unexpected_keyword_argument": "This field is not known here.",
     "extra_forbidden": "This field is not known here.",
     "json_invalid": "The request is not valid JSON.",
 }

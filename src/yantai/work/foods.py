@@ -48,15 +48,13 @@ def search_foods(
             query = query.where(tables.Food.food_group == group)
         if state:
             query = query.where(tables.Food.state == state)
-        words = re.findall(r"[a-z0-9]+", plain(text))
-        total, foods = _find(session, query, words, limit, offset)
+        total, foods = _find(session, query, text, limit, offset)
         return FoodPage(total=total, foods=[food_brief(food) for food in foods])
 
 
 def find_foods(session: Session, text: str, limit: int) -> list[FoodBrief]:
     """The best few foods for `text`."""
-    words = re.findall(r"[a-z0-9]+", plain(text))
-    return [food_brief(food) for food in _find(session, select(tables.Food), words, limit, 0)[1]]
+    return [food_brief(food) for food in _find(session, select(tables.Food), text, limit, 0)[1]]
 
 
 def food_detail(database: Database, who: SignedIn, food_id: uuid.UUID) -> FoodDetail:
@@ -95,9 +93,12 @@ def food_facets(database: Database, who: SignedIn) -> FoodFacets:
 
 
 def _find(
-    session: Session, query: Select[tables.Food], words: list[str], limit: int, offset: int
+    session: Session, query: Select[tables.Food], text: str, limit: int, offset: int
 ) -> tuple[int, list[tables.Food]]:
     food = tables.Food
+    words = re.findall(r"[a-z0-9]+", plain(text))
+    if not words and text.strip():
+        return 0, []
     if not words:
         total = session.scalar(select(func.count()).select_from(query.subquery())) or 0
         return total, list(
@@ -127,7 +128,7 @@ def _find(
 
 def _counts(session: Session, column: Any) -> dict[str, int]:
     rows = session.execute(select(column, func.count()).group_by(column).order_by(column))
-    return dict(rows.tuples().all())
+    return dict(rows.all())
 
 
 def _yields(session: Session, food: tables.Food) -> list[MethodYieldView]:

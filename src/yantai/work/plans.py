@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import Select, select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload, selectinload
 
 from yantai.core import plan as core
@@ -358,7 +359,7 @@ def _weighings(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, Weighin
         select(weighing, account.name)
         .join(account, account.id == weighing.account_id)
         .where(weighing.batch_id == batch_id)
-        .distinct(weighing.component_id)
+        .ext(distinct_on(weighing.component_id))
         .order_by(weighing.component_id, weighing.number.desc())
     )
     return {
@@ -368,6 +369,6 @@ def _weighings(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, Weighin
             weighed_at=row.weighed_at,
             weighed_by=name,
         )
-        for row, name in session.execute(query).tuples()
+        for row, name in session.execute(query)
         if row.cooked_g is not None
     }

@@ -1,0 +1,268 @@
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from tests.api.case import ApiCase
+from tests.api.independent import independent_rows
+from tests.kitchens import bowl, planned
+from tests.support import database
+from yantai.work.recipes import read_recipe, save_recipe
+
+MACROS = ("kcal", "protein_g", "carbohydrate_g", "fat_g")
+
+
+class Plan(ApiCase):
+    def test_figures_agree_with_an_independent_computation(self) -> None:
+        plan = self.plan()
+        for row, expected in zip(plan["rows"], independent_rows(plan), strict=True):
+            for macro in MACROS:
+                self.assertAlmostEqual(row["amounts"][macro], expected[macro], delta=0.1)
+
+    def test_targets_are_met_inside_the_tolerances(self) -> None:
+        for row in self.plan()["rows"]:
+            for gauge in row["gauges"]:
+                self.assertLessEqual(abs(gauge["amount"] - gauge["target"]), gauge["tolerance"] + 1e-3)
+
+    def test_the_chain_adds_up(self) -> None:
+        plan = self.plan()
+        for place, component in enumerate(plan["components"]):
+            in_containers = sum(row["cells"][place]["grams"] * row["count"] for row in plan["rows"])
+            self.assertAlmostEqual(component["needed_g"], in_containers)
+            self.assertAlmostEqual(component["cooked_g"], component["needed_g"] * 1.03)
+            self.assertAlmostEqual(component["spare_g"], component["cooked_g"] - component["needed_g"])
+            self.assertAlmostEqual(component["purchased_g"], sum(line["purchased_g"] for line in component["lines"]))
+
+    def test_an_allergen_keeps_its_component_out_and_is_cautioned(self) -> None:
+        plan = self.plan()
+        milo = next(row for row in plan["rows"] if row["client"] == "Milo Brandt")
+        self.assertEqual((milo["cells"][2]["grams"], milo["cells"][2]["left_out"]), (0, ["milk"]))
+        self.assertEqual(milo["cells"][1]["disliked"], ["bulgur"])
+        self.assertIn("Milo Brandt must avoid milk", plan["cautions"][0])
+
+    def test_a_target_out_of_reach_says_what_holds_it(self) -> None:
+        plan = self.plan()
+        body = {"kind": "target", "row_id": plan["rows"][0]["id"], "kcal": None}
+        body |= {"protein_g": 150, "carbohydrate_g": 20, "fat_g": 2}
+        after = self.change(plan, body)["plan"]
+        (settle,) = after["to_settle"]
+        self.assertIn("Ada Vance, lunch", settle["title"])
+        self.assertIn("short", settle["title"])
+        self.assertRegex(settle["detail"], "What holds it: .*(at least|at most|full)")
+
+
+class Changes(ApiCase):
+    def assert_undone(self, before: dict[str, Any], answer: dict[str, Any]) -> None:
+        """The inverse brings every figure back."""
+        body = {"version": answer["plan"]["batch"]["version"], "changes": answer["inverse"], "confirmed": True}
+        undone = self.send("POST", f"/batches/{before['batch']['id']}/changes", body)["plan"]
+        for plan in (before, undone):
+            plan["batch"] = plan["batch"] | {"version": 0, "changed_at": ""}
+        self.assertEqual(undone, before)
+
+    def test_every_change_is_taken_back_by_its_inverse(self) -> None:
+        plan = self.plan()
+        row, component = plan["rows"][0]["id"], plan["components"][0]
+        batch = {"name": "Renamed", "cook_on": "2026-12-01", "step_g": 1, "buffer_share": 0.1}
+        targets = {"kcal": 600, "protein_g": 40, "carbohydrate_g": None, "fat_g": None}
+        raw = [{"line_id": component["lines"][0]["id"], "purchased_g": 1500}]
+        cases: list[dict[str, Any]] = [
+            {"kind": "pin", "row_id": row, "component_id": component["id"], "grams": 99},
+            {"kind": "target", "row_id": row, **targets},
+            {"kind": "containers", "row_id": row, "count": 9, "capacity_ml": None},
+            {"kind": "bounds", "component_id": component["id"], "minimum_g": 10, "maximum_g": 100},
+            {"kind": "raw", "component_id": component["id"], "fixed": True, "lines": raw},
+            {"kind": "batch", **batch},
+            self.weigh(component, component["cooked_g"]),
+        ]
+        for change in cases:
+            with self.subTest(kind=change["kind"]):
+                before = self.get(f"/batches/{plan['batch']['id']}/plan")
+                answer = self.change(before, change)
+                self.assertNotEqual(answer["plan"]["rows"], None)
+                self.assert_undone(before, answer)
+
+    def weigh(self, component: dict[str, Any], grams: float) -> dict[str, Any]:
+        vessels = [{"gross_g": round(grams) + 900, "vessel_g": 900}]
+        return {"kind": "weigh", "component_id": component["id"], "command_id": str(uuid.uuid4()), "vessels": vessels}
+
+    def test_a_pin_holds_and_the_others_make_up_for_it(self) -> None:
+        plan = self.plan()
+        row, component = plan["rows"][0], plan["components"][2]
+        pin = {"kind": "pin", "row_id": row["id"], "component_id": component["id"], "grams": 33.5}
+        after = self.change(plan, pin)["plan"]["rows"][0]
+        self.assertEqual((after["cells"][2]["grams"], after["cells"][2]["limit"]), (33.5, "pinned"))
+        self.assertTrue(all(gauge["miss"] == 0 for gauge in after["gauges"]))
+
+    def test_a_weigh_in_replaces_the_estimate_everywhere(self) -> None:
+        plan = self.plan()
+        chicken = plan["components"][0]
+        lighter = round(chicken["cooked_g"] * 0.94)
+        after = self.change(plan, self.weigh(chicken, lighter))["plan"]
+        measured = after["components"][0]
+        self.assertEqual(measured["weighing"]["cooked_g"], lighter)
+        self.assertEqual(measured["cooked_g"], lighter)
+        self.assertTrue(measured["raw_fixed"])
+        # The same macros in less weight, but for the raw amounts, which were rounded to whole grams.
+        ratio = measured["per_100g"]["protein_g"] / chicken["per_100g"]["protein_g"]
+        self.assertAlmostEqual(ratio, chicken["cooked_g"] / lighter, delta=0.002)
+        self.assertLess(after["rows"][0]["cells"][0]["grams"], plan["rows"][0]["cells"][0]["grams"])
+        self.assertLessEqual(measured["needed_g"], lighter)
+
+    def test_several_vessels_add_up(self) -> None:
+        plan = self.plan()
+        change = self.weigh(plan["components"][0], 1)
+        half = plan["components"][0]["cooked_g"] / 2
+        change["vessels"] = [{"gross_g": half + 500, "vessel_g": 500}, {"gross_g": half, "vessel_g": 0}]
+        after = self.change(plan, change)["plan"]
+        self.assertAlmostEqual(after["components"][0]["cooked_g"], 2 * half, delta=0.001)
+
+    def test_an_unlikely_weight_is_asked_about_and_can_be_confirmed(self) -> None:
+        plan = self.plan()
+        change = self.weigh(plan["components"][0], plan["components"][0]["cooked_g"] * 1.8)
+        problem = self.change(plan, change, status=409)
+        self.assertEqual(problem["type"], "doubtful")
+        self.assertIn("It may be:", problem["detail"])
+        self.assertIsNotNone(self.change(plan, change, confirmed=True)["plan"]["components"][0]["weighing"])
+
+    def test_a_weight_ten_times_the_raw_is_refused_even_when_confirmed(self) -> None:
+        plan = self.plan()
+        change = self.weigh(plan["components"][0], plan["components"][0]["basis_g"] * 10)
+        problem = self.change(plan, change, status=422, confirmed=True)
+        self.assert_fault(problem, "/changes/0/vessels/0/gross_g", "10.0 times")
+
+    def test_a_repeated_weighing_counts_once(self) -> None:
+        """The answer was lost and the tablet sends the same call again."""
+        plan = self.plan()
+        change = self.weigh(plan["components"][0], plan["components"][0]["cooked_g"])
+        first = self.change(plan, change)["plan"]
+        again = self.change(plan, change)["plan"]
+        self.assertEqual(first["components"], again["components"])
+        self.assertEqual(first["batch"]["version"], again["batch"]["version"])
+
+    def test_a_corrected_weight_is_a_new_event(self) -> None:
+        plan = self.plan()
+        cooked = plan["components"][0]["cooked_g"]
+        after = self.change(plan, self.weigh(plan["components"][0], cooked))["plan"]
+        after = self.change(after, self.weigh(plan["components"][0], cooked * 0.97))["plan"]
+        self.assertEqual(after["components"][0]["cooked_g"], round(cooked * 0.97))
+
+    def test_a_raw_amount_flows_to_the_grams(self) -> None:
+        plan = self.plan()
+        chicken = plan["components"][0]
+        oil = next(line for line in chicken["lines"] if line["name"] == "Olive oil")
+        amount = [{"line_id": oil["id"], "purchased_g": oil["purchased_g"] + 60}]
+        change = {"kind": "raw", "component_id": chicken["id"], "fixed": True, "lines": amount}
+        after = self.change(plan, change)["plan"]
+        self.assertGreater(after["components"][0]["per_100g"]["fat_g"], chicken["per_100g"]["fat_g"])
+        self.assertNotEqual(after["rows"], plan["rows"])
+        self.assertTrue(after["components"][0]["raw_fixed"])
+
+    def test_bad_values_are_named_with_the_mend_and_change_nothing(self) -> None:
+        plan = self.plan()
+        row, component = plan["rows"][0]["id"], plan["components"][0]
+        line = component["lines"][0]["id"]
+        pin = {"kind": "pin", "row_id": row, "component_id": component["id"]}
+        weigh = self.weigh(component, 1)
+        raw = {"kind": "raw", "component_id": component["id"], "fixed": True}
+        none = {"kcal": None, "protein_g": None, "carbohydrate_g": None, "fat_g": None}
+        cases: list[tuple[dict[str, Any], str, str]] = [
+            (pin | {"grams": 9000}, "grams", "9,000 g of Chicken in one container; give from 0 to 2,000 g"),
+            (pin | {"grams": -1}, "grams", "from 0"),
+            (pin | {"grams": "some"}, "grams", "not a number"),
+            ({"kind": "target", "row_id": row, **none}, "protein_g", "at least one"),
+            ({"kind": "target", "row_id": row, **none, "kcal": 40_000}, "kcal", "0 to 4000 kcal"),
+            ({"kind": "containers", "row_id": row, "count": 900, "capacity_ml": None}, "count", "0 to 100"),
+            ({"kind": "containers", "row_id": row, "count": 2.5, "capacity_ml": None}, "count", "whole number"),
+            (
+                {"kind": "bounds", "component_id": component["id"], "minimum_g": 90, "maximum_g": 5},
+                "minimum_g",
+                "above the most",
+            ),
+            (raw | {"lines": [{"line_id": line, "purchased_g": -4}]}, "lines/0/purchased_g", "from 0"),
+            (weigh | {"vessels": []}, "vessels", "at least one vessel"),
+            (weigh | {"vessels": [{"gross_g": 0, "vessel_g": 0}]}, "vessels/0/gross_g", "scale is 0 g"),
+            (weigh | {"vessels": [{"gross_g": 500, "vessel_g": 900}]}, "vessels/0/vessel_g", "exchanged"),
+            ({"kind": "packed", "packed": True}, "packed", "Not weighed yet: Chicken, Bulgur, Sauce"),
+        ]
+        for change, field, words in cases:
+            with self.subTest(field=field, words=words):
+                self.assert_fault(self.change(plan, change, status=422), f"/changes/0/{field}", words)
+        self.assertEqual(self.get(f"/batches/{plan['batch']['id']}/plan"), plan)
+
+    def test_changes_of_one_command_are_made_together_or_not_at_all(self) -> None:
+        plan = self.plan()
+        row, component = plan["rows"][0]["id"], plan["components"][0]["id"]
+        good = {"kind": "pin", "row_id": row, "component_id": component, "grams": 50}
+        self.change(plan, good, good | {"grams": -1}, status=422)
+        self.assertEqual(self.get(f"/batches/{plan['batch']['id']}/plan"), plan)
+
+    def test_two_windows_do_not_overwrite_each_other(self) -> None:
+        plan = self.plan()
+        pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][0]["id"], "grams": 80}
+        self.change(plan, pin)
+        problem = self.change(plan, pin | {"grams": 120}, status=409)
+        self.assertEqual(problem["type"], "stale")
+        self.assertIn("Test Coach changed this batch", problem["detail"])
+        now = self.get(f"/batches/{plan['batch']['id']}/plan")
+        self.assertEqual(now["rows"][0]["cells"][0]["grams"], 80)
+
+    def test_a_packed_batch_is_closed_until_opened_again(self) -> None:
+        plan = self.plan()
+        for component in plan["components"]:
+            plan = self.change(plan, self.weigh(component, component["cooked_g"]))["plan"]
+        plan = self.change(plan, {"kind": "packed", "packed": True})["plan"]
+        pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][0]["id"], "grams": 80}
+        self.assertEqual(self.change(plan, pin, status=409)["type"], "closed")
+        (brief,) = self.get("/batches")
+        self.assertEqual((brief["next_step"], brief["weighed"]), ("Packed", 3))
+        plan = self.change(plan, {"kind": "packed", "packed": False})["plan"]
+        self.change(plan, pin)
+
+
+class NewBatch(ApiCase):
+    def test_bad_values_are_named_with_the_mend(self) -> None:
+        plan = self.plan()
+        target = self.get("/clients")[0]["targets"][0]["id"]
+        good = {
+            "name": "Next",
+            "recipe_id": plan["batch"]["recipe_id"],
+            "cook_on": "2026-11-29",
+            "eaters": [{"target_id": target, "count": 2}],
+        }
+        cases: list[tuple[dict[str, Any], str, str]] = [
+            ({"name": " "}, "/name", "batch's name"),
+            ({"cook_on": ""}, "/cook_on", "not a date"),
+            ({"eaters": []}, "/eaters", "at least one client"),
+            ({"eaters": [{"target_id": target, "count": 0}]}, "/eaters/0/count", "from 1 to 100"),
+            ({"eaters": [{"target_id": str(uuid.uuid4()), "count": 2}]}, "/eaters/0/target_id", "removed"),
+            ({"eaters": [{"target_id": target, "count": 2}] * 2}, "/eaters", "twice"),
+            ({"step_g": 0}, "/step_g", "0.1 to 100 g"),
+            ({"buffer_share": 3}, "/buffer_share", "0 to 0.5"),
+        ]
+        for change, pointer, words in cases:
+            with self.subTest(pointer=pointer):
+                self.assert_fault(self.send("POST", "/batches", good | change, status=422), pointer, words)
+        self.assertEqual(self.send("POST", "/batches", good, status=201)["batch"]["name"], "Next")
+
+    def test_editing_the_recipe_leaves_the_batch_until_it_is_taken(self) -> None:
+        plan = self.plan()
+        pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][0]["id"], "grams": 80}
+        plan = self.change(plan, pin)["plan"]
+        recipe = read_recipe(database(), self.who, uuid.UUID(plan["batch"]["recipe_id"]))
+        given = bowl()
+        less = type(given)(name="Chicken bowl", components=given.components[:2], version=recipe.version)
+        save_recipe(database(), self.who, less, recipe.id)
+        kept = self.get(f"/batches/{plan['batch']['id']}/plan")
+        self.assertEqual((kept["rows"], kept["batch"]["recipe_changed"]), (plan["rows"], True))
+        path = f"/batches/{plan['batch']['id']}/recipe"
+        taken = self.send("POST", path, version=kept["batch"]["version"])
+        self.assertEqual([component["name"] for component in taken["components"]], ["Chicken", "Bulgur"])
+        self.assertEqual(taken["rows"][0]["cells"][0]["pinned_g"], 80)
+        self.assertFalse(taken["batch"]["recipe_changed"])
+
+    def test_today_says_what_is_next(self) -> None:
+        planned(self.who)
+        (brief,) = self.get("/batches")
+        self.assertEqual(brief["next_step"], "Cook, and weigh each component as it comes out")
+        self.assertEqual((brief["clients"], brief["containers"], brief["components"]), (2, 12, 3))

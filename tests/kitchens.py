@@ -1,0 +1,122 @@
+"""Kitchens with something in them, made through the same doors a user takes."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date
+
+from tests.support import NOW, database, new_kitchen
+from yantai.store import tables
+from yantai.work.accounts import SignedIn
+from yantai.work.batches import create_batch
+from yantai.work.changes import change_batch
+from yantai.work.clients import save_client
+from yantai.work.inputs import (
+    BatchInput,
+    Change,
+    Changes,
+    ClientInput,
+    ComponentInput,
+    EaterInput,
+    LineInput,
+    RecipeInput,
+    SetPin,
+    TargetInput,
+    Vessel,
+    Weigh,
+)
+from yantai.work.recipes import save_recipe
+from yantai.work.reference_foods import reference_id
+from yantai.work.views import PlanView
+
+CHICKEN = "chicken-thigh-skinless-raw"
+BULGUR = "bulgur-wheat-dry"
+YOGURT = "greek-yogurt-plain-nonfat"
+
+
+def line(food: str, grams: float, **rest: float) -> LineInput:
+    return LineInput(food_id=reference_id(food), purchased_g=grams, **rest)
+
+
+def bowl() -> RecipeInput:
+    """Chicken, bulgur and a yoghurt sauce."""
+    return RecipeInput(
+        name="Chicken bowl",
+        components=[
+            ComponentInput(
+                name="Chicken",
+                role="protein",
+                method="roasted",
+                maximum_g=300,
+                lines=[line(CHICKEN, 2400, refuse_share=0.06), line("olive-oil", 30)],
+            ),
+            ComponentInput(
+                name="Bulgur",
+                role="grain",
+                method="boiled",
+                maximum_g=400,
+                yield_expected=2.775,
+                lines=[line(BULGUR, 600), line("water", 1150), line("salt-table-dry", 5)],
+            ),
+            ComponentInput(
+                name="Sauce", role="sauce", method="none", minimum_g=20, maximum_g=120, lines=[line(YOGURT, 500)]
+            ),
+        ],
+    )
+
+
+def eaters() -> list[ClientInput]:
+    lunch = TargetInput(slot="lunch", protein_g=45, carbohydrate_g=55, fat_g=18, capacity_ml=900)
+    dinner = TargetInput(slot="dinner", kcal=520, protein_g=40)
+    return [
+        ClientInput(name="Ada Vance", targets=[lunch, dinner]),
+        ClientInput(name="Milo Brandt", allergens=["milk"], dislikes=["bulgur"], targets=[lunch]),
+    ]
+
+
+def planned(who: SignedIn) -> PlanView:
+    """A batch of the bowl for both clients: 5 lunches, 3 dinners, 4 lunches without milk."""
+    recipe = save_recipe(database(), who, bowl(), None)
+    targets = [target for client in eaters() for target in save_client(database(), who, client, None).targets]
+    counts = [EaterInput(target_id=target.id, count=n) for target, n in zip(targets, (5, 3, 4), strict=True)]
+    assert recipe.id is not None
+    given = BatchInput(name="Bowls", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=counts)
+    return create_batch(database(), who, given)
+
+
+def apply(who: SignedIn, plan: PlanView, *changes: Change, confirmed: bool = False) -> PlanView:
+    given = Changes(version=plan.batch.version, changes=list(changes), confirmed=confirmed)
+    return change_batch(database(), who, plan.batch.id, given, NOW).plan
+
+
+def weigh(plan: PlanView, place: int, grams: float) -> Weigh:
+    component = plan.components[place]
+    vessel = Vessel(gross_g=grams + 800, vessel_g=800)
+    return Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=[vessel])
+
+
+def full_kitchen() -> SignedIn:
+    """A kitchen with a row in every table, an own food among them."""
+    who = new_kitchen()
+    plan = planned(who)
+    pin = SetPin(row_id=plan.rows[0].id, component_id=plan.components[2].id, grams=40)
+    plan = apply(who, plan, pin)
+    apply(who, plan, weigh(plan, 0, plan.components[0].cooked_g))
+    with database().workspace(who.workspace_id) as session:
+        session.add(
+            tables.Food(
+                workspace_id=who.workspace_id,
+                name="Own label",
+                food_group="own",
+                state="as-sold",
+                method="",
+                allergens=[],
+                diet_tags=[],
+                source="label",
+                source_detail="",
+                note="",
+                weak=False,
+                search_text="own label",
+            )
+        )
+    return who

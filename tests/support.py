@@ -1,0 +1,71 @@
+"""What tests of the store, the API and the browser share: a database of this run, and kitchens in it.
+
+Each test works in a workspace of its own. Row-level security keeps them apart, so tests need no cleaning up
+and no order.
+"""
+
+from __future__ import annotations
+
+import atexit
+import os
+import uuid
+from datetime import UTC, datetime
+from functools import cache
+
+from sqlalchemy import create_engine, make_url, select, text
+
+from yantai.settings import Settings
+from yantai.store import migrate, tables
+from yantai.store.database import Database
+from yantai.work.accounts import SignedIn, create_workspace
+from yantai.work.reference_foods import load_reference
+
+PASSWORD = "a long test password"
+NOW = datetime(2026, 11, 24, 9, 30, tzinfo=UTC)
+
+
+def make_database(name: str) -> str:
+    """An empty database of this name in the test cluster, dropped when the run ends; its URL."""
+    outer = os.environ.get("YANTAI_TEST_DATABASE_URL")
+    if outer is None:
+        raise RuntimeError("Run tests with ./yantai test [NAME ...], which starts the test cluster.")
+    engine = create_engine(outer, isolation_level="AUTOCOMMIT")
+
+    def drop() -> None:
+        with engine.connect() as connection:
+            connection.execute(text(f'DROP DATABASE IF EXISTS "{name}" WITH (FORCE)'))
+        engine.dispose()
+
+    drop()
+    with engine.connect() as connection:
+        connection.execute(text(f'CREATE DATABASE "{name}"'))
+    engine.dispose()
+    atexit.register(drop)
+    return make_url(outer).set(database=name).render_as_string(hide_password=False)
+
+
+@cache
+def database() -> Database:
+    """The migrated database of this run, with the reference foods."""
+    made = Database(make_database(f"yantai_test_{os.getpid()}"))
+    atexit.register(made.close)
+    migrate.upgrade(made.engine)
+    load_reference(made)
+    return made
+
+
+def settings(*, demo: bool = False) -> Settings:
+    return Settings(database_url=database().engine.url.render_as_string(hide_password=False), demo=demo)
+
+
+def new_email() -> str:
+    return f"coach-{uuid.uuid4().hex[:12]}@kitchen.example"
+
+
+def new_kitchen(email: str | None = None) -> SignedIn:
+    """A new workspace with its coach, without the slow check of a password that is known to be right."""
+    email = email or new_email()
+    workspace_id = create_workspace(database(), name="Kitchen", email=email, coach="Test Coach", password=PASSWORD)
+    with database().workspace(workspace_id) as session:
+        account_id = session.scalars(select(tables.Account.id)).one()
+    return SignedIn(workspace_id=workspace_id, account_id=account_id, name="Test Coach", csrf_token="")

@@ -2,21 +2,36 @@ from __future__ import annotations
 
 import unittest
 import uuid
+from collections.abc import Sequence
+from typing import Any
 
-from sqlalchemy import delete, insert, inspect, select, update
+from sqlalchemy import CursorResult, delete, insert, inspect, select, update
 from sqlalchemy.exc import DatabaseError, IntegrityError, ProgrammingError
+from sqlalchemy.orm import Session
 
 from tests.kitchens import full_kitchen
 from tests.support import database, new_kitchen
 from yantai.store import tables
 from yantai.store.tables import Base
+from yantai.work.accounts import SignedIn
 
 OWNED = [mapper.class_ for mapper in Base.registry.mappers if issubclass(mapper.class_, tables.Owned)]
 SHARED = [tables.Food, tables.Measure, tables.YieldFactor, tables.RawCookedPair, tables.EdiblePortion]
 
 
+def touched(session: Session, statement: Any) -> int:
+    """How many rows an update or delete changed."""
+    result = session.execute(statement)
+    assert isinstance(result, CursorResult)
+    return result.rowcount
+
+
 class SecondWorkspace(unittest.TestCase):
     """A second workspace knows every id of the first, and tries."""
+
+    first: SignedIn
+    second: SignedIn
+    ids: dict[type[tables.Owned], Sequence[uuid.UUID]]
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -37,9 +52,10 @@ class SecondWorkspace(unittest.TestCase):
         for table, ids in self.ids.items():
             column = next(c for c in inspect(table).columns if c.name not in ("id", "search_vector"))
             with self.subTest(table=table.__tablename__), database().workspace(self.second.workspace_id) as session:
-                changed = session.execute(update(table).where(table.id.in_(ids)).values({column.name: column}))
-                self.assertEqual(changed.rowcount, 0)
-                self.assertEqual(session.execute(delete(table).where(table.id.in_(ids))).rowcount, 0)
+                self.assertEqual(
+                    touched(session, update(table).where(table.id.in_(ids)).values({column.name: column})), 0
+                )
+                self.assertEqual(touched(session, delete(table).where(table.id.in_(ids))), 0)
 
     def test_it_cannot_put_a_row_into_the_first(self) -> None:
         row = {"id": uuid.uuid4(), "workspace_id": self.first.workspace_id, "name": "x", "note": "", "version": 1}
@@ -121,9 +137,8 @@ class SharedFoods(unittest.TestCase):
         for table in SHARED:
             with self.subTest(table=table.__tablename__), database().workspace(kitchen.workspace_id) as session:
                 self.assertIsNotNone(session.scalar(select(table.id).limit(1)))
-                changed = session.execute(update(table).values(note="mine"))
-                self.assertEqual(changed.rowcount, 0)
-                self.assertEqual(session.execute(delete(table)).rowcount, 0)
+                self.assertEqual(touched(session, update(table).values(note="mine")), 0)
+                self.assertEqual(touched(session, delete(table)), 0)
 
     def test_a_workspace_cannot_add_a_shared_food(self) -> None:
         kitchen = new_kitchen()

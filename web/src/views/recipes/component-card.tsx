@@ -268,22 +268,19 @@ function Outcome({ pointer, draft, view, fault, onChange }: Omit<Props, 'words' 
         <summary className="min-h-8 font-medium">Own yield of the whole component</summary>
         <div className="mt-2 grid grid-cols-3 gap-2">
           <Field
-            label="Low"
-            unit="×"
+            label="Low ×"
             value={draft.yield_low}
             onChange={(event) => onChange({ yield_low: event.target.value })}
             fault={fault(`${pointer}/yield_low`)}
           />
           <Field
-            label="Usual"
-            unit="×"
+            label="Usual ×"
             value={draft.yield_expected}
             onChange={(event) => onChange({ yield_expected: event.target.value })}
             fault={fault(`${pointer}/yield_expected`) ?? fault(`${pointer}/yield`)}
           />
           <Field
-            label="High"
-            unit="×"
+            label="High ×"
             value={draft.yield_high}
             onChange={(event) => onChange({ yield_high: event.target.value })}
             fault={fault(`${pointer}/yield_high`)}

@@ -1,0 +1,123 @@
+"""A real browser on a real server; each test signs in to a kitchen of its own, or reads the demo."""
+
+from __future__ import annotations
+
+import atexit
+import threading
+import unittest
+from datetime import UTC, date, datetime
+from functools import cache
+
+import uvicorn
+from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_playwright
+
+from tests.support import PASSWORD, database, new_email, new_kitchen, settings
+from yantai.api.access import SignInLimit
+from yantai.api.app import create_app
+from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
+from yantai.launcher.postgres import free_port
+
+DEMO_DAY = date(2026, 11, 24)
+DESK = (1280, 800)
+TABLET = (1024, 768)
+
+
+@cache
+def server() -> str:
+    """The application on a free port, with the demo; its address."""
+    load_demo(database(), DEMO_DAY)
+    app = create_app(settings(demo=True))
+    # Many tests sign in from one address within a minute.
+    app.state.sign_in_limit = Unlimited()
+    port = free_port()
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error"))
+    thread = threading.Thread(target=server.run)
+    thread.start()
+
+    def stop() -> None:
+        server.should_exit = True
+        thread.join()
+
+    # Before the interpreter waits for threads, so not by atexit.
+    threading._register_atexit(stop)  # type: ignore[attr-defined]
+    return f"http://127.0.0.1:{port}"
+
+
+class Unlimited(SignInLimit):
+    def count(self, email: str, host: str) -> None:
+        pass
+
+
+@cache
+def browser() -> Browser:
+    """Debian's Chromium, one for the whole run."""
+    playwright = sync_playwright().start()
+    started = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+    atexit.register(playwright.stop)
+    atexit.register(started.close)
+    return started
+
+
+class BrowserCase(unittest.TestCase):
+    size = DESK
+
+    def setUp(self) -> None:
+        self.page = self.new_page()
+
+    def new_page(self) -> Page:
+        """A page in a browser profile of its own, which may log no error."""
+        width, height = self.size
+        context = browser().new_context(viewport={"width": width, "height": height}, base_url=server())
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.set_default_timeout(15_000)
+        page.clock.set_fixed_time(datetime.combine(DEMO_DAY, datetime.min.time(), UTC).replace(hour=9))
+        page.on("console", self._note)
+        page.on("pageerror", lambda error: self.fail(f"page error: {error}"))
+        self.console: list[str] = []
+        self.expected_refusals = 0
+        return page
+
+    def tearDown(self) -> None:
+        # Chromium logs each refused request; tests of bad input say how many they provoke.
+        refused = [text for text in self.console if "Failed to load resource" in text]
+        self.assertEqual([text for text in self.console if text not in refused], [])
+        self.assertLessEqual(len(refused), self.expected_refusals, refused)
+
+    def _note(self, message: ConsoleMessage) -> None:
+        if message.type in ("error", "warning"):
+            self.console.append(message.text)
+
+    def sign_in(self, email: str = DEMO_EMAIL, password: str = DEMO_PASSWORD, page: Page | None = None) -> None:
+        page = page or self.page
+        self.expected_refusals += 1  # asking who is signed in, before anybody is
+        page.goto("/sign-in")
+        page.get_by_label("E-mail address").fill(email)
+        page.get_by_label("Password").fill(password)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="Today")).to_be_visible()
+
+    def own_kitchen(self) -> str:
+        """A new kitchen and its coach's address."""
+        email = new_email()
+        self.who = new_kitchen(email)
+        return email
+
+    def open_own_plan(self) -> None:
+        """Sign in to a kitchen of one's own with a planned batch, and open it."""
+        from tests.kitchens import planned
+
+        email = self.own_kitchen()
+        self.batch_id = planned(self.who).batch.id
+        self.sign_in(email, PASSWORD)
+        self.page.goto(f"/batches/{self.batch_id}")
+        expect(self.page.get_by_role("heading", name="Bowls")).to_be_visible()
+
+    def cell(self, row: int, column: int):
+        """The figure in a row and column of the plan; column 0 is the number of containers."""
+        return self.page.locator(f'[data-place="{row}:{column}"]')
+
+    def open_demo_batch(self, name: str) -> None:
+        self.page.goto("/batches")
+        self.page.get_by_role("link", name=name).click()
+        expect(self.page.get_by_role("heading", name=name)).to_be_visible()

@@ -1,0 +1,185 @@
+"""Every view, at both sizes: nothing clipped or overlapping, no console error, nothing serious from axe."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import expect
+
+from tests.browser.case import TABLET, BrowserCase
+
+FIND_UNREADABLE = """() => {
+  const found = [];
+  const texts = [];
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+    if (!node.textContent.trim()) continue;
+    const holder = node.parentElement;
+    if (!holder.checkVisibility({ visibilityProperty: true, contentVisibilityAuto: true })) continue;
+    if (holder.closest('option, title, script, style, [data-sonner-toaster]')) continue;
+    if (holder.getBoundingClientRect().width <= 2) continue; // for screen readers
+    const range = document.createRange();
+    range.selectNodeContents(node);
+    for (const box of range.getClientRects()) {
+      if (box.width < 2 || box.height < 2) continue;
+      texts.push({ box, holder, text: node.textContent.trim().slice(0, 40) });
+    }
+  }
+  const scrolls = (element) => element.closest('.overflow-x-auto, .overflow-y-auto');
+  for (const { box, holder, text } of texts) {
+    if (holder.closest('a[href="#main"]')) continue;
+    const frame = holder.closest('td, th, button, label, a, p, h1, h2, h3, li, dd, dt, legend, summary');
+    if (frame) {
+      const outer = frame.getBoundingClientRect();
+      if (box.left < outer.left - 2 || box.right > outer.right + 2) found.push(`sticks out: ${text}`);
+    }
+    if (!scrolls(holder) && (box.left < 0 || box.right > innerWidth + 1)) found.push(`outside the page: ${text}`);
+    if (holder.scrollWidth > holder.clientWidth + 1 && getComputedStyle(holder).overflowX !== 'visible') {
+      found.push(`clipped: ${text}`);
+    }
+  }
+  const beside = (a, b) => a.right <= b.left + 2 || b.right <= a.left + 2;
+  const apart = (a, b) => beside(a, b) || a.bottom <= b.top + 3 || b.bottom <= a.top + 3;
+  const layer = (element) => element.closest('[role="dialog"], [role="alertdialog"], [role="menu"]');
+  for (let i = 0; i < texts.length; i++) {
+    for (let j = i + 1; j < texts.length; j++) {
+      const [one, other] = [texts[i], texts[j]];
+      if (one.holder === other.holder || layer(one.holder) !== layer(other.holder)) continue;
+      if (getComputedStyle(one.holder.closest('aside') ?? one.holder).position === 'sticky') continue;
+      if (!apart(one.box, other.box)) found.push(`overlaps: ${one.text} / ${other.text}`);
+    }
+  }
+  for (const input of document.querySelectorAll('input:not([type=checkbox]):not([type=date])')) {
+    if (!input.checkVisibility({ contentVisibilityAuto: true })) continue;
+    if (input.value && input.scrollWidth > input.clientWidth + 1 && input.className.includes('figures')) {
+      found.push(`clipped figure: ${input.value}`);
+    }
+  }
+  return [...new Set(found)];
+}"""
+
+
+class Views(BrowserCase):
+    def views(self) -> Iterator[tuple[str, Callable[[], None]]]:
+        """Each view by name, and how to open it; every one ends with something that shows it is there."""
+        page = self.page
+
+        def at(path: str, heading: str) -> Callable[[], None]:
+            def open_it() -> None:
+                page.goto(path)
+                expect(page.get_by_role("heading", name=heading, exact=True)).to_be_visible()
+
+            return open_it
+
+        def through(path: str, link: str) -> Callable[[], None]:
+            def open_it() -> None:
+                page.goto(path)
+                page.get_by_role("link", name=link).first.click()
+                expect(page.get_by_role("heading", level=1, name=link)).to_be_visible()
+
+            return open_it
+
+        def in_plan(what: Callable[[], None]) -> Callable[[], None]:
+            def open_it() -> None:
+                self.open_demo_batch("Kofta Sunday")
+                what()
+
+            return open_it
+
+        def panel(button: str, heading: str) -> Callable[[], None]:
+            def open_it() -> None:
+                page.get_by_role("button", name=button).first.click()
+                expect(page.get_by_role("heading", name=heading, exact=True)).to_be_visible()
+
+            return in_plan(open_it)
+
+        def pantry_food() -> None:
+            page.goto("/pantry?text=turkey")
+            page.get_by_role("button", name="Ground turkey, 93% lean raw").click()
+            expect(page.get_by_role("heading", name="Yields to expect")).to_be_visible()
+
+        def recipe() -> None:
+            through("/recipes", "Turkey kofta tray")()
+            page.get_by_text("Own yield of the whole component").nth(1).click()
+
+        def find() -> None:
+            page.goto("/")
+            expect(page.get_by_role("heading", name="Today")).to_be_visible()
+            page.keyboard.press("/")
+            page.get_by_placeholder("A client, recipe, batch or food").fill("turkey")
+            expect(page.get_by_text("food, raw").first).to_be_visible()
+
+        def keys() -> None:
+            page.keyboard.press("?")
+            expect(page.get_by_role("heading", name="Keys of this view")).to_be_visible()
+
+        yield "Today", at("/", "Today")
+        yield "Clients", at("/clients", "Clients")
+        yield "New client", at("/clients/new", "New client")
+        yield "Client", through("/clients", "Ines Haverkamp")
+        yield "Pantry", at("/pantry", "Pantry")
+        yield "Food", pantry_food
+        yield "Recipes", at("/recipes", "Recipes")
+        yield "New recipe", at("/recipes/new", "New recipe")
+        yield "Recipe", recipe
+        yield "Batches", at("/batches", "Batches")
+        yield "New batch", at("/batches/new", "Plan a batch")
+        yield "Plan", in_plan(lambda: None)
+        yield "Plan, packed", lambda: self.open_demo_batch("Bean stew Wednesday")
+        yield "Plan, brief", panel("Brief", "Brief")
+        yield "Plan, weigh", panel("Weigh", "Weigh")
+        yield "Plan, component", panel("Turkey kofta", "Turkey kofta")
+        yield "Plan, container", panel("Teo Vasquez-Lind, lunch", "Teo Vasquez-Lind")
+        yield "Find anything", find
+        yield "Keys", in_plan(keys)
+
+    def look(self) -> None:
+        for name, open_it in self.views():
+            with self.subTest(view=name):
+                open_it()
+                self.page.wait_for_load_state("networkidle")
+                self.assertEqual(self.page.evaluate(FIND_UNREADABLE), [])
+
+    def test_nothing_is_clipped_or_overlaps_at_the_desk(self) -> None:
+        self.sign_in()
+        self.look()
+
+    def test_axe_finds_nothing_serious(self) -> None:
+        self.page.goto("/sign-in")
+        self.assert_accessible()
+        self.sign_in()
+        for name, open_it in self.views():
+            with self.subTest(view=name):
+                open_it()
+                self.page.wait_for_load_state("networkidle")
+                self.assert_accessible()
+
+    def test_axe_finds_nothing_serious_in_the_kitchen_theme(self) -> None:
+        self.sign_in()
+        self.page.get_by_role("button", name="Tamsin Reyes").click()
+        self.page.get_by_role("menuitem", name="Dark kitchen theme").click()
+        for name, open_it in self.views():
+            if name in ("Today", "Clients", "Recipe", "Plan", "Plan, component"):
+                with self.subTest(view=name):
+                    open_it()
+                    self.page.wait_for_load_state("networkidle")
+                    self.assert_accessible()
+
+    def assert_accessible(self) -> None:
+        found = Axe().run(self.page).response["violations"]
+        serious = [one for one in found if one["impact"] in ("serious", "critical")]
+        self.assertEqual([(one["id"], node["html"][:160]) for one in serious for node in one["nodes"]], [])
+
+
+class ViewsOnATablet(BrowserCase):
+    size = TABLET
+
+    def test_nothing_is_clipped_or_overlaps_on_a_tablet(self) -> None:
+        views = Views.views
+        self.sign_in()
+        for name, open_it in views(self):  # type: ignore[arg-type]
+            with self.subTest(view=name):
+                open_it()
+                self.page.wait_for_load_state("networkidle")
+                self.assertEqual(self.page.evaluate(FIND_UNREADABLE), [])

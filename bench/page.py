@@ -62,7 +62,7 @@ def main() -> None:
             page.get_by_role("button", name="Undo").click()
             page.wait_for_load_state("networkidle")
         browser.close()
-    first = [file for file in ASSETS.glob("index-*.js")]
+    first = list(ASSETS.glob("index-*.js"))
     size = sum(len(gzip.compress(file.read_bytes())) for file in first)
     print(f"first JavaScript: {size / 1000:.0f} kB gzipped")
 

@@ -3,7 +3,9 @@ from __future__ import annotations
 import itertools
 import math
 import unittest
+from collections.abc import Callable
 from dataclasses import replace
+from random import Random
 
 import numpy as np
 from hypothesis import assume, given, settings
@@ -124,7 +126,7 @@ class Limits(unittest.TestCase):
         self.assertFalse(found.met)
 
     def test_bad_values_name_their_field(self) -> None:
-        cases = [
+        cases: list[tuple[str, Callable[[], object]]] = [
             ("minimum_g", lambda: Cell(per_100g=PLATE["beans"], share=1, minimum_g=50, maximum_g=20)),
             ("grams", lambda: Cell(per_100g=PLATE["beans"], share=1, pinned_g=9000)),
             ("kcal", lambda: Target(kcal=40_000)),
@@ -204,7 +206,9 @@ def least_linear_miss(container: Container) -> float:
         limits += [aim.target + aim.tolerance, aim.tolerance - aim.target]
     cost = [0.0] * n + [aim.priority / s for aim, s in zip(aims, scale, strict=True)]
     bounds = [cell.bounds_g for cell in container.cells] + [(0, None)] * len(aims)
-    return float(linprog(cost, A_ub=np.array(rows), b_ub=limits, bounds=bounds).fun)
+    least = linprog(cost, A_ub=np.array(rows), b_ub=limits, bounds=bounds).fun
+    assert least is not None
+    return float(least)
 
 
 class Properties(unittest.TestCase):
@@ -246,7 +250,7 @@ class Properties(unittest.TestCase):
 
     @settings(max_examples=60, deadline=None)
     @given(containers(feasible=False), st.randoms(use_true_random=False))
-    def test_the_order_of_components_changes_nothing(self, container: Container, random) -> None:
+    def test_the_order_of_components_changes_nothing(self, container: Container, random: Random) -> None:
         order = list(range(len(container.cells)))
         random.shuffle(order)
         one = solve(container)

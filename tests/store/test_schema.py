@@ -70,7 +70,7 @@ class ReferenceFoods(unittest.TestCase):
             for food in foods
             if food.reference not in excepted
             and (food.fibre_g or 0) < 1
-            and abs(food_composition(food)[Nutrient.KCAL] / food.stated_kcal - 1) > 0.15
+            and abs(food_composition(food)[Nutrient.KCAL] / (food.stated_kcal or 0) - 1) > 0.15
         ]
         self.assertEqual(off, [])
 

@@ -209,10 +209,15 @@ def _quadratic_program(quadratic: Vector, linear: Vector, rows: Vector, limits: 
 
 def _columns(dense: Vector) -> sparse.csc_matrix[np.float64]:
     """A small dense matrix in the solver's format; scipy's own conversion takes longer than the solve."""
-    height, width = dense.shape
-    return sparse.csc_matrix(
-        (dense.T.ravel(), np.tile(np.arange(height), width), np.arange(width + 1) * height), shape=dense.shape
-    )
+    rows, starts = _dense_pattern(*dense.shape)
+    return sparse.csc_matrix((dense.T.ravel(), rows, starts), shape=dense.shape)
+
+
+@cache
+def _dense_pattern(height: int, width: int) -> tuple[NDArray[np.int32], NDArray[np.int32]]:
+    """Row indices and column starts of a matrix without zeros."""
+    rows = np.tile(np.arange(height, dtype=np.int32), width)
+    return rows, np.arange(width + 1, dtype=np.int32) * np.int32(height)
 
 
 def _on_steps(problem: _Matrices, grams: Vector, step: float, *, feasible: bool) -> Vector:

@@ -5,9 +5,9 @@ from __future__ import annotations
 import uuid
 from datetime import date
 
-from tests.support import NOW, database, new_kitchen
+from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
 from yantai.store import tables
-from yantai.work.accounts import SignedIn
+from yantai.work.accounts import SignedIn, sign_in
 from yantai.work.batches import create_batch
 from yantai.work.changes import change_batch
 from yantai.work.clients import save_client
@@ -96,8 +96,10 @@ def weigh(plan: PlanView, place: int, grams: float) -> Weigh:
 
 
 def full_kitchen() -> SignedIn:
-    """A kitchen with a row in every table, an own food among them."""
-    who = new_kitchen()
+    """A kitchen with a row in every table, an own food and an open session among them."""
+    email = new_email()
+    who = new_kitchen(email)
+    sign_in(database(), email, PASSWORD, NOW)
     plan = planned(who)
     pin = SetPin(row_id=plan.rows[0].id, component_id=plan.components[2].id, grams=40)
     plan = apply(who, plan, pin)

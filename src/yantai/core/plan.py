@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from yantai.core.components import Component
 from yantai.core.edible import purchased_g
 from yantai.core.errors import CoreError, require_range
+from yantai.core.nutrients import Amounts
 from yantai.core.portions import Cell, Container, Portions, solve
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
 from yantai.core.targets import Target, Tolerance
@@ -111,10 +112,12 @@ def plan(
     if not pans:
         raise CoreError("this recipe has no components: add one before planning with it", field="components")
     require_range("buffer_share", buffer_share, low=0, high=0.5, unit="of the need")
+    held = {key: pan.component.per_100g for key, pan in pans.items()}
     ceilings = [{key: pan.maximum_g for key, pan in pans.items()} for _ in classes]
     while True:
         solved = tuple(
-            _portion(pans, container, ceiling, step_g) for container, ceiling in zip(classes, ceilings, strict=True)
+            _portion(pans, held, container, ceiling, step_g)
+            for container, ceiling in zip(classes, ceilings, strict=True)
         )
         if not _lower_ceilings(pans, classes, solved, ceilings, step_g):
             break
@@ -126,11 +129,15 @@ def plan(
 
 
 def _portion(
-    pans: Mapping[str, Pan], container: ContainerClass, ceiling: Mapping[str, float], step_g: float
+    pans: Mapping[str, Pan],
+    held: Mapping[str, Amounts],
+    container: ContainerClass,
+    ceiling: Mapping[str, float],
+    step_g: float,
 ) -> Portions:
     cells = tuple(
         Cell(
-            per_100g=pan.component.per_100g,
+            per_100g=held[key],
             share=pan.share,
             minimum_g=min(pan.minimum_g, ceiling[key]),
             maximum_g=ceiling[key],

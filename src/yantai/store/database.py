@@ -85,6 +85,11 @@ class Database:
             yield session
 
 
+def enter_workspace(session: Session, workspace_id: uuid.UUID) -> None:
+    """Let a transaction that found out its workspace see that workspace from here on."""
+    session.execute(text("SELECT set_config(:name, :value, true)"), {"name": WORKSPACE, "value": str(workspace_id)})
+
+
 @event.listens_for(Session, "after_begin")
 def _tell_settings(session: Session, _transaction: SessionTransaction, connection: Connection) -> None:
     for name, value in session.info.get("settings", {}).items():

@@ -110,8 +110,6 @@ class LoginSession(Owned):
     csrf_token: Mapped[str]
     expires_at: Mapped[datetime]
 
-    account: Mapped[Account] = relationship(lazy="raise", viewonly=True)
-
 
 class Food(Row):
     """A food in one state; amounts per 100 g edible portion, None where the source states none."""

@@ -11,10 +11,9 @@ from datetime import datetime, timedelta
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
 from sqlalchemy import delete, select
-from sqlalchemy.orm import joinedload
 
 from yantai.store import tables
-from yantai.store.database import Database
+from yantai.store.database import Database, enter_workspace
 from yantai.work.errors import Collector, Invalid, NotSignedIn
 from yantai.work.views import AccountView
 
@@ -105,15 +104,14 @@ def resume(database: Database, token: str, now: datetime) -> SignedIn:
     """
     with database.session(hash_token(token)) as session:
         login = session.scalar(select(tables.LoginSession))
-    if login is None or login.expires_at <= now:
-        raise NotSignedIn("Your session is over. Sign in again; nothing you saved is lost.")
-    with database.workspace(login.workspace_id) as session:
-        query = select(tables.LoginSession).where(tables.LoginSession.id == login.id)
-        login = session.scalars(query.options(joinedload(tables.LoginSession.account))).one()
+        if login is None or login.expires_at <= now:
+            raise NotSignedIn("Your session is over. Sign in again; nothing you saved is lost.")
+        enter_workspace(session, login.workspace_id)
+        account = session.scalars(select(tables.Account).where(tables.Account.id == login.account_id)).one()
     return SignedIn(
         workspace_id=login.workspace_id,
         account_id=login.account_id,
-        name=login.account.name,
+        name=account.name,
         csrf_token=login.csrf_token,
     )
 

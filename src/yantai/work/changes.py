@@ -81,8 +81,7 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: 
             # Taken back in the opposite order.
             inverse = _APPLY[type(change)](desk, change) + inverse
             session.flush()
-            session.expire_all()
-            loaded = plans.load(session, batch_id)
+            loaded = plans.after_change(session, loaded)
         computed = plans.compute(loaded)
         mark_changed(session, loaded.batch, who)
         return Changed(plan=plans.plan_view(computed), inverse=inverse)

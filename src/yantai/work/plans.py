@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from sqlalchemy import Select, select
 from sqlalchemy.dialects.postgresql import distinct_on
@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 
 from yantai.core import plan as core
 from yantai.core.allergens import conflicts, disliked
-from yantai.core.nutrients import Nutrient
+from yantai.core.nutrients import Amounts, Nutrient
 from yantai.core.portions import Limit, Portions
 from yantai.store import tables
 from yantai.work.clients import client_tolerance, conflict_sentence, core_target
@@ -95,6 +95,11 @@ def loaded(session: Session, batch: tables.Batch) -> Loaded:
     return Loaded(batch=batch, larder=larder, weighings=_weighings(session, batch.id))
 
 
+def after_change(session: Session, loaded: Loaded) -> Loaded:
+    """The same batch after some of its rows changed: the rows are at hand, only weighings are read anew."""
+    return replace(loaded, weighings=_weighings(session, loaded.batch.id))
+
+
 def compute(loaded: Loaded) -> Computed:
     """Run the core on a batch.
 
@@ -116,7 +121,8 @@ def plan_view(computed: Computed) -> PlanView:
     """Everything the plan screen shows."""
     batch = computed.loaded.batch
     components = [_component_view(computed, component) for component in batch.components]
-    rows = [_row_view(computed, row, portions) for row, portions in _rows(computed)]
+    per_100g = [computed.need(component).pan.component.per_100g for component in batch.components]
+    rows = [_row_view(computed, row, portions, per_100g) for row, portions in _rows(computed)]
     return PlanView(
         batch=BatchHead(
             id=batch.id,
@@ -303,7 +309,9 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
     )
 
 
-def _row_view(computed: Computed, row: tables.ContainerClass, portions: Portions) -> PlanRowView:
+def _row_view(
+    computed: Computed, row: tables.ContainerClass, portions: Portions, per_100g: list[Amounts]
+) -> PlanRowView:
     target, tolerance = core_target(row), client_tolerance(row.client)
     return PlanRowView(
         id=row.id,
@@ -315,7 +323,7 @@ def _row_view(computed: Computed, row: tables.ContainerClass, portions: Portions
         capacity_ml=row.capacity_ml,
         volume_ml=portions.volume_ml,
         target=PlanTarget(kcal=row.kcal, protein_g=row.protein_g, carbohydrate_g=row.carbohydrate_g, fat_g=row.fat_g),
-        cells=_cells(computed, row, portions),
+        cells=_cells(computed, row, portions, per_100g),
         total_g=sum(portions.grams),
         amounts=AmountsView.of(portions.amounts),
         gauges=[
@@ -333,7 +341,9 @@ def _row_view(computed: Computed, row: tables.ContainerClass, portions: Portions
     )
 
 
-def _cells(computed: Computed, row: tables.ContainerClass, portions: Portions) -> list[CellView]:
+def _cells(
+    computed: Computed, row: tables.ContainerClass, portions: Portions, per_100g: list[Amounts]
+) -> list[CellView]:
     batch, larder = computed.loaded.batch, computed.loaded.larder
     pinned = {pin.component_id: pin.grams for pin in row.pins}
     return [
@@ -346,9 +356,11 @@ def _cells(computed: Computed, row: tables.ContainerClass, portions: Portions) -
             disliked=disliked(
                 (larder.foods[line.food_id].search_text for line in component.lines), row.client.dislikes
             ),
-            amounts=AmountsView.of(computed.need(component).pan.component.per_100g.in_grams(grams)),
+            amounts=AmountsView.of(held.in_grams(grams)),
         )
-        for component, grams, limit in zip(batch.components, portions.grams, portions.limits, strict=True)
+        for component, grams, limit, held in zip(
+            batch.components, portions.grams, portions.limits, per_100g, strict=True
+        )
     ]
 
 

@@ -34,7 +34,7 @@ export function RecipeList() {
               <Link
                 to="/recipes/$recipeId"
                 params={{ recipeId: recipe.id }}
-                className="block h-full p-5 hover:bg-chosen"
+                className="block h-full rounded-xl p-5 hover:bg-chosen"
               >
                 <h2 className="text-[22px]">{recipe.name}</h2>
                 <p className="mt-2">{recipe.components.join(', ')}</p>

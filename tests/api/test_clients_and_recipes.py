@@ -147,7 +147,7 @@ class Recipes(ApiCase):
             (recipe(lines=[]), "/components/0/lines", "at least one ingredient"),
             (recipe(minimum_g=90, maximum_g=10), "/components/0/minimum_g", "above the most"),
             (recipe(maximum_g=9000), "/components/0/maximum_g", "0 to 2000 g"),
-            (recipe(yield_expected=40), "/components/0/yield", "0 to 6"),
+            (recipe(yield_expected=40), "/components/0/yield", "0 to 8"),
             (recipe(lines=[{"food_id": food_id("x"), "purchased_g": 1}]), "/components/0/lines/0/food_id", "another"),
         ]
         line_cases: list[tuple[dict[str, Any], str, str]] = [
@@ -156,7 +156,7 @@ class Recipes(ApiCase):
             ({"purchased_g": 900_000}, "purchased_g", "200 kg"),
             ({"purchased_g": 5, "refuse_share": 1.4}, "refuse_share", "0 to 0.95"),
             ({"purchased_g": 5, "retained_share": -1}, "retained_share", "0 to 1"),
-            ({"purchased_g": 5, "yield_factor": 9}, "yield_factor", "0 to 6"),
+            ({"purchased_g": 5, "yield_factor": 9}, "yield_factor", "0 to 8"),
             ({"purchased_g": "lots"}, "purchased_g", "not a number"),
         ]
         for change, field, words in line_cases:

@@ -20,6 +20,8 @@ from yantai.launcher.postgres import free_port
 DEMO_DAY = date(2026, 11, 24)
 DESK = (1280, 800)
 TABLET = (1024, 768)
+PATIENCE_MS = 30_000  # a busy machine is slow, not wrong
+expect.set_options(timeout=PATIENCE_MS / 2)
 
 
 @cache
@@ -70,7 +72,7 @@ class BrowserCase(unittest.TestCase):
         context = browser().new_context(viewport={"width": width, "height": height}, base_url=server())
         self.addCleanup(context.close)
         page = context.new_page()
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(PATIENCE_MS)
         page.clock.set_fixed_time(datetime.combine(DEMO_DAY, datetime.min.time(), UTC).replace(hour=9))
         page.on("console", self._note)
         page.on("pageerror", lambda error: self.fail(f"page error: {error}"))

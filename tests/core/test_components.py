@@ -149,7 +149,7 @@ class Yields(unittest.TestCase):
         with self.assertRaises(CoreError):
             YieldRange(low=0.8, expected=0.7, high=0.9, source=YieldSource.GROUP)
         with self.assertRaises(OutOfRange):
-            keeps(6.5)
+            keeps(8.5)
 
     def test_water_is_taken_up_once(self) -> None:
         """The dry weight's yield already holds the water: 600 g at 2.7 are 1,620 g, and 5 g of salt."""

@@ -5,9 +5,10 @@ import unittest
 from dataclasses import replace
 from importlib import resources
 
-from tests.core.examples import CHICKEN
+from tests.core.examples import CHICKEN, food, keeps
 from yantai.core.allergens import conflicts, disliked
 from yantai.core.cautions import CORE_TEMPERATURES, core_temperature
+from yantai.core.components import Component, Line
 from yantai.core.errors import CoreError
 from yantai.core.weighing import VesselWeight, doubts, impossible, net_weight_g
 
@@ -40,6 +41,14 @@ class Belief(unittest.TestCase):
 
     def test_ten_times_the_raw_is_impossible(self) -> None:
         self.assertIn("10.0 times", impossible(PAN, 22_560) or "")
+
+    def test_porridge_at_the_end_of_its_range_is_believed(self) -> None:
+        porridge = Component(
+            name="Porridge",
+            lines=(Line(name="Oats", purchased_g=100, composition=food(13, 68, 7), yield_range=keeps(5.4, 1.0)),),
+        )
+        self.assertIsNone(impossible(porridge, 650))
+        self.assertEqual(doubts(porridge, 650, vessel_noted=True), [])
 
     def test_kilograms_typed_as_grams_are_impossible(self) -> None:
         self.assertIn("kilograms", impossible(PAN, 1.692) or "")

@@ -52,7 +52,7 @@ def net_weight_g(vessels: Sequence[VesselWeight]) -> float:
 def impossible(component: Component, cooked_g: float) -> str | None:
     """Why `cooked_g` [g] cannot be this component, or None.
 
-    No food takes up more than six times its weight, and nothing cooks away to a twentieth.
+    No food takes up more than eight times its weight, and nothing cooks away to a twentieth.
     """
     factor = cooked_g / component.basis_g
     if factor > MAXIMUM_YIELD:

@@ -7,8 +7,8 @@ from enum import StrEnum
 
 from yantai.core.errors import CoreError, require_range
 
-MAXIMUM_YIELD = 6.0
-"""Above this no kitchen food goes: thin porridge takes up about five times its dry weight."""
+MAXIMUM_YIELD = 8.0
+"""Above this no kitchen food goes: thin porridge takes up to 6.5 times its dry weight."""
 
 
 class YieldSource(StrEnum):

@@ -12,6 +12,7 @@ from yantai.core.components import METHODS, ROLES
 from yantai.core.edible import edible_g
 from yantai.core.errors import CoreError, require_range
 from yantai.core.portions.problem import MAXIMUM_CELL_G
+from yantai.core.yields import MAXIMUM_YIELD
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
@@ -237,7 +238,7 @@ def _check_line(faults: Collector, pointer: str, food: str, line: LineInput) -> 
         require_range("retained_share", line.retained_share, low=0, high=1, unit="of the line")
     if line.yield_factor is not None:
         with faults.located(pointer):
-            require_range("yield_factor", line.yield_factor, low=0, high=6, unit="g cooked per g raw")
+            require_range("yield_factor", line.yield_factor, low=0, high=MAXIMUM_YIELD, unit="g cooked per g raw")
 
 
 def _component(

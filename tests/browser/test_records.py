@@ -1,0 +1,389 @@
+"""Clients, recipes, the pantry and the shell, as a coach uses them."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.case import BrowserCase
+from tests.kitchens import bowl, eaters, planned
+from tests.support import PASSWORD, database
+from yantai.work.clients import list_clients, save_client
+from yantai.work.recipes import list_recipes, read_recipe, save_recipe
+
+
+class OwnKitchen(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in(self.own_kitchen(), PASSWORD)
+
+    def open_client(self) -> None:
+        """The page of Ada Vance, who has a lunch and a dinner."""
+        save_client(database(), self.who, eaters()[0], None)
+        self.page.goto("/clients")
+        self.page.get_by_role("link", name="Ada Vance").click()
+        expect(self.page.get_by_role("heading", name="Ada Vance")).to_be_visible()
+
+    def open_recipe(self) -> None:
+        """The page of the chicken bowl."""
+        save_recipe(database(), self.who, bowl(), None)
+        self.page.goto("/recipes")
+        self.page.get_by_role("link", name="Chicken bowl").click()
+        expect(self.page.get_by_role("heading", name="Chicken bowl", level=1)).to_be_visible()
+
+
+class EmptyViews(OwnKitchen):
+    def test_every_list_says_what_to_do_first(self) -> None:
+        for path, words in [
+            ("/", "Nothing is waiting"),
+            ("/clients", "No client yet"),
+            ("/recipes", "No recipe yet"),
+            ("/batches", "No batch yet"),
+            ("/batches/new", "A batch needs a recipe and a client with a target"),
+        ]:
+            with self.subTest(path=path):
+                self.page.goto(path)
+                expect(self.page.get_by_role("heading", name=words)).to_be_visible()
+
+    def test_an_address_that_leads_nowhere_says_so(self) -> None:
+        self.page.goto("/nowhere")
+        expect(self.page.get_by_role("heading", name="There is no such page")).to_be_visible()
+
+    def test_a_client_who_is_not_there_says_so(self) -> None:
+        self.expected_refusals += 1
+        self.page.goto("/clients/00000000-0000-0000-0000-000000000000")
+        expect(self.page.get_by_text("There is no such client.")).to_be_visible()
+
+
+class Clients(OwnKitchen):
+    def test_a_changed_target_is_saved(self) -> None:
+        self.open_client()
+        protein = self.page.get_by_label("Protein", exact=True).first
+        expect(protein).to_have_value("45")
+        protein.fill("47.5")
+        expect(self.page.get_by_text("not saved yet")).to_be_visible()
+        self.page.get_by_role("button", name="Save client").click()
+        expect(self.page.get_by_text("Ada Vance is saved.")).to_be_visible()
+        expect(self.page.get_by_text("not saved yet")).to_have_count(0)
+        (client,) = list_clients(database(), self.who)
+        self.assertEqual(client.targets[0].protein_g, 47.5)
+
+    def test_an_emptied_figure_is_saved_as_not_aimed_at(self) -> None:
+        self.open_client()
+        self.page.get_by_label("Energy, if aimed at").nth(1).fill("")
+        self.page.get_by_role("button", name="Save client").click()
+        expect(self.page.get_by_text("Ada Vance is saved.")).to_be_visible()
+        (client,) = list_clients(database(), self.who)
+        self.assertEqual((client.targets[1].kcal, client.targets[1].protein_g), (None, 40))
+
+    def test_targets_are_added_and_removed(self) -> None:
+        self.open_client()
+        self.page.get_by_role("button", name="Remove the target for dinner").click()
+        self.page.get_by_role("button", name="Add a target").click()
+        self.page.get_by_label("Meal").nth(1).fill("snack")
+        self.page.get_by_label("Kind of day").nth(1).fill("rest")
+        self.page.get_by_label("Energy, if aimed at").nth(1).fill("300")
+        self.page.get_by_role("button", name="Save client").click()
+        expect(self.page.get_by_text("Ada Vance is saved.")).to_be_visible()
+        (client,) = list_clients(database(), self.who)
+        self.assertEqual([(t.slot, t.day_type, t.kcal) for t in client.targets][1:], [("snack", "rest", 300)])
+
+    def test_kcal_at_odds_with_the_macros_are_explained(self) -> None:
+        self.open_client()
+        self.page.get_by_label("Energy, if aimed at").first.fill("900")
+        self.page.get_by_role("button", name="Save client").click()
+        expect(self.page.get_by_text("338 more than these macros give")).to_be_visible()  # 562 by 4/4/9
+
+    def test_allergens_and_dislikes_show_in_the_list(self) -> None:
+        self.open_client()
+        self.page.get_by_role("checkbox", name="milk").check()
+        self.page.get_by_label("Does not like").fill("okra, liver")
+        self.page.get_by_role("button", name="Save client").click()
+        expect(self.page.get_by_text("Ada Vance is saved.")).to_be_visible()
+        self.page.get_by_role("link", name="Clients").click()
+        expect(self.page.get_by_text("No milk")).to_be_visible()
+        expect(self.page.get_by_text("not fond of okra, liver")).to_be_visible()
+
+    def test_off_the_lists_and_back_by_undo(self) -> None:
+        self.open_client()
+        self.page.get_by_role("button", name="Take off the lists").click()
+        expect(self.page.get_by_role("heading", name="No client yet")).to_be_visible()
+        self.page.get_by_role("button", name="Undo").click()
+        expect(self.page.get_by_role("link", name="Ada Vance")).to_be_visible()
+
+    def test_a_change_in_another_window_is_not_overwritten(self) -> None:
+        self.open_client()
+        self.expected_refusals += 1
+        (client,) = list_clients(database(), self.who)
+        elsewhere = eaters()[0]
+        save_client(database(), self.who, type(elsewhere)(name="Ada V.", version=client.version), client.id)
+        self.page.get_by_label("Note").fill("typed here")
+        self.page.get_by_role("button", name="Save client").click()
+        expect(self.page.get_by_text("changed in another window since you opened this page")).to_be_visible()
+        expect(self.page.get_by_label("Note")).to_have_value("typed here")
+
+
+class Recipes(OwnKitchen):
+    def card(self, place: int):
+        return self.page.locator("main ol > li").nth(place)
+
+    def test_figures_follow_the_typing(self) -> None:
+        self.open_recipe()
+        sauce = self.card(2)
+        expect(sauce.get_by_role("figure")).to_have_attribute("aria-label", re.compile("^500 g in, about 500 g out"))
+        sauce.get_by_label("Greek yogurt, plain, nonfat, bought").fill("800")
+        expect(sauce.get_by_role("figure")).to_have_attribute("aria-label", re.compile("^800 g in, about 800 g out"))
+
+    def test_an_own_yield_of_a_line_replaces_the_sources(self) -> None:
+        self.open_recipe()
+        chicken = self.card(0)
+        figure = chicken.get_by_role("figure")
+        expect(figure).to_have_attribute("aria-label", re.compile("^2,256 g in"))
+        chicken.get_by_label("Chicken thigh, skinless, yield").fill("0.5")
+        # 2,256 g × 0.5 and 30 g of oil.
+        expect(figure).to_have_attribute("aria-label", re.compile("about 1,158 g out"))
+        expect(chicken.get_by_text("set by the coach")).to_be_visible()
+
+    def test_what_goes_off_is_offered_and_taken_on_request(self) -> None:
+        self.open_recipe()
+        chicken = self.card(0)
+        expect(chicken.get_by_text("38 % goes off (from bone-in, skin-on thigh")).to_be_visible()
+        chicken.get_by_role("button", name="Take it off").first.click()
+        expect(chicken.get_by_label("Chicken thigh, skinless, trimmed off")).to_have_value("38")
+        expect(chicken.get_by_text("38 % goes off")).to_have_count(0)
+        expect(chicken.get_by_role("figure")).to_have_attribute("aria-label", re.compile("^1,488 g in"))
+
+    def test_enter_goes_down_the_weights(self) -> None:
+        self.open_recipe()
+        bulgur = self.card(1)
+        first = bulgur.get_by_label("Bulgur wheat, bought")
+        first.focus()
+        first.press("Enter")
+        expect(bulgur.get_by_label("Water, bought")).to_be_focused()
+
+    def test_text_in_a_weight_is_told_and_stops_saving(self) -> None:
+        self.open_recipe()
+        self.card(1).get_by_label("Bulgur wheat, bought").fill("half a bag")
+        expect(self.page.get_by_text("“half a bag” is not a number.")).to_be_visible()
+        expect(self.page.get_by_role("button", name="Save recipe")).to_be_disabled()
+        self.card(1).get_by_label("Bulgur wheat, bought").fill("1,250")
+        self.page.get_by_role("button", name="Save recipe").click()
+        expect(self.page.get_by_text("Chicken bowl is saved.")).to_be_visible()
+        (brief,) = list_recipes(database(), self.who)
+        recipe = read_recipe(database(), self.who, brief.id)
+        self.assertEqual(recipe.components[1].lines[0].purchased_g, 1250)
+
+    def test_lines_and_components_are_removed(self) -> None:
+        self.open_recipe()
+        self.card(0).get_by_role("button", name="Remove Olive oil").click()
+        self.page.get_by_role("button", name="Remove Sauce").click()
+        self.page.get_by_role("button", name="Save recipe").click()
+        expect(self.page.get_by_text("Chicken bowl is saved.")).to_be_visible()
+        (brief,) = list_recipes(database(), self.who)
+        recipe = read_recipe(database(), self.who, brief.id)
+        self.assertEqual([len(component.lines) for component in recipe.components], [1, 3])
+
+    def test_the_core_temperature_stands_where_raw_poultry_is_cooked(self) -> None:
+        self.open_recipe()
+        expect(self.card(0).get_by_text("Cook to 74 °C")).to_be_visible()
+        expect(self.card(1).get_by_text("Cook to")).to_have_count(0)
+
+
+class Batches(OwnKitchen):
+    def test_an_allergen_of_the_recipe_is_told_where_clients_are_chosen(self) -> None:
+        save_recipe(database(), self.who, bowl(), None)
+        save_client(database(), self.who, eaters()[1], None)
+        self.page.goto("/batches/new")
+        expect(self.page.get_by_text("avoids milk: components with it are left out")).to_be_visible()
+
+    def test_bad_values_stay_with_their_reasons(self) -> None:
+        planned(self.who)
+        self.expected_refusals += 1
+        page = self.page
+        page.goto("/batches/new")
+        page.get_by_label("Containers for Ada Vance, lunch").fill("several")
+        expect(page.get_by_text("“several” is not a number.")).to_be_visible()
+        expect(page.get_by_role("button", name="Make the plan")).to_be_disabled()
+        page.get_by_label("Containers for Ada Vance, lunch").fill("900")
+        page.get_by_role("button", name="Make the plan").click()
+        expect(page.get_by_text("900 containers; give from 1 to 100.").first).to_be_visible()
+        expect(page.get_by_text("Give the batch's name.")).to_be_visible()
+        expect(page.get_by_label("Containers for Ada Vance, lunch")).to_have_value("900")
+
+    def test_a_recipe_that_moved_on_is_offered(self) -> None:
+        plan = planned(self.who)
+        given = bowl()
+        recipe = read_recipe(database(), self.who, plan.batch.recipe_id)
+        shorter = type(given)(name="Chicken bowl", components=given.components[:2], version=recipe.version)
+        save_recipe(database(), self.who, shorter, recipe.id)
+        self.page.goto(f"/batches/{plan.batch.id}")
+        expect(self.page.get_by_role("columnheader", name="Sauce")).to_be_visible()
+        self.page.get_by_role("button", name="Take the recipe as it is now").click()
+        expect(self.page.get_by_role("columnheader", name="Sauce")).to_have_count(0)
+
+    def test_the_brief_changes_the_step_of_the_scale(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Brief").click()
+        page.get_by_label("The scale’s step").fill("25")
+        page.get_by_role("button", name="Save the brief").click()
+        expect(self.cell(0, 1)).to_contain_text(re.compile(r"^\d*(25|50|75|00)"))
+        page.get_by_role("button", name="Undo").click()
+        expect(self.cell(0, 1)).to_contain_text(f"{plan.rows[0].cells[0].grams:g}")
+
+    def test_a_container_shows_where_its_macros_come_from(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Ada Vance, lunch").click()
+        panel = page.get_by_role("region", name="Ada Vance")
+        chicken = plan.rows[0].cells[0]
+        row = panel.get_by_role("row", name=re.compile("^Chicken"))
+        expect(row).to_contain_text(f"{chicken.grams:g} g")
+        expect(row).to_contain_text(f"{chicken.amounts.protein_g:.1f}")
+        panel.get_by_label("The container holds").fill("300")
+        panel.get_by_label("The container holds").press("Enter")
+        expect(page.get_by_text("the container is full at 300 ml")).to_have_count(0)  # this panel is open
+        panel.get_by_role("button", name="Close Ada Vance").click()
+        expect(page.get_by_text("the container is full at 300 ml").first).to_be_visible()
+
+    def test_bounds_hold_in_every_container(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Bulgur").first.click()
+        panel = page.get_by_role("region", name="Bulgur", exact=True)
+        panel.get_by_label("At most").fill("100")
+        panel.get_by_label("At most").press("Enter")
+        expect(self.cell(0, 2)).to_contain_text("at most")
+        expect(self.cell(0, 2)).to_contain_text("100")
+
+
+class LostConnection(OwnKitchen):
+    def test_a_change_waits_until_the_server_answers_again(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        expect(self.cell(0, 1)).to_be_visible()
+        self.expected_refusals += 1
+        page.context.set_offline(True)
+        self.cell(0, 1).focus()
+        page.keyboard.type("123")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", name="No connection")).to_be_visible()
+        page.context.set_offline(False)
+        page.get_by_role("button", name="Send it again").click()
+        expect(self.cell(0, 1)).to_contain_text("123")
+        expect(page.get_by_role("heading", name="No connection")).to_have_count(0)
+
+
+class Pantry(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+        self.page.goto("/pantry")
+
+    def test_search_and_filters_live_in_the_address(self) -> None:
+        page = self.page
+        page.get_by_label("Food", exact=True).fill("chiken")
+        expect(page.get_by_role("button", name="Chicken liver raw")).to_be_visible()
+        page.get_by_label("State").select_option("cooked")
+        expect(page.get_by_role("button", name="Chicken liver raw")).to_have_count(0)
+        self.assertIn("text=chiken", page.url)
+        self.assertIn("state=cooked", page.url)
+        page.reload()
+        expect(page.get_by_label("Food", exact=True)).to_have_value("chiken")
+
+    def test_nothing_found_says_what_to_try(self) -> None:
+        self.page.get_by_label("Food", exact=True).fill("qqqq")
+        expect(self.page.get_by_role("heading", name="No food fits")).to_be_visible()
+
+    def test_more_foods_on_request(self) -> None:
+        rows = self.page.locator("main tbody tr")
+        expect(rows).to_have_count(60)
+        self.page.get_by_role("button", name="Show more of 798").click()
+        expect(rows).to_have_count(260)
+
+    def test_a_food_opens_its_other_states(self) -> None:
+        page = self.page
+        page.get_by_label("Food", exact=True).fill("bulgur")
+        page.get_by_role("button", name="Bulgur wheat dry").click()
+        expect(page.get_by_role("heading", name="Yields to expect")).to_be_visible()
+        page.get_by_role("button", name="Bulgur wheat, cooked, boiled").click()
+        expect(page.get_by_text("cooked, boiled; grains-pasta")).to_be_visible()
+        expect(page.get_by_role("heading", name="Yields to expect")).to_have_count(0)
+
+    def test_weak_figures_are_marked(self) -> None:
+        self.page.get_by_label("Food", exact=True).fill("halloumi")
+        expect(self.page.get_by_text("weak figures")).to_be_visible()
+        self.page.get_by_role("button", name="Halloumi").click()
+        expect(self.page.get_by_text("Replace them by the pack’s label.")).to_be_visible()
+
+
+class Shell(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+
+    def find(self, text: str, page: Page | None = None) -> None:
+        self.page.keyboard.press("/")
+        self.page.get_by_placeholder("A client, recipe, batch or food").fill(text)
+
+    def test_anything_is_found_by_keys_alone(self) -> None:
+        for text, heading in [
+            ("ines", "Ines Haverkamp"),
+            ("kofta tray", "Turkey kofta tray"),
+            ("sunday", "Kofta Sunday"),
+        ]:
+            with self.subTest(text=text):
+                self.find(text)
+                expect(self.page.get_by_role("option", name=heading)).to_be_visible()
+                self.page.keyboard.press("Enter")
+                expect(self.page.get_by_role("heading", name=heading, level=1)).to_be_visible()
+                self.page.locator("body").click(position={"x": 640, "y": 790})
+
+    def test_a_slash_typed_into_a_field_stays_there(self) -> None:
+        self.page.goto("/pantry")
+        field = self.page.get_by_label("Food", exact=True)
+        field.fill("")
+        field.press("/")
+        expect(field).to_have_value("/")
+        expect(self.page.get_by_role("dialog")).to_have_count(0)
+
+    def test_keys_are_those_of_the_view(self) -> None:
+        self.page.keyboard.press("?")
+        dialog = self.page.get_by_role("dialog")
+        expect(dialog.get_by_text("find anything")).to_be_visible()
+        expect(dialog.get_by_text("In the plan")).to_have_count(0)
+        self.page.keyboard.press("Escape")
+        self.open_demo_batch("Kofta Sunday")
+        self.page.keyboard.press("?")
+        expect(dialog.get_by_text("In the plan")).to_be_visible()
+
+    def test_the_kitchen_theme_is_remembered(self) -> None:
+        self.page.get_by_role("button", name="Tamsin Reyes").click()
+        self.page.get_by_role("menuitem", name="Dark kitchen theme").click()
+        self.page.reload()
+        expect(self.page.locator("html")).to_have_attribute("data-theme", "kitchen")
+
+    def test_today_leads_with_what_is_next(self) -> None:
+        expect(self.page.get_by_role("heading", name="Settle 1 thing in the plan")).to_be_visible()
+        self.page.get_by_role("link", name="Open the plan").click()
+        expect(self.page.get_by_role("heading", name=re.compile("Teo Vasquez-Lind, lunch"))).to_be_visible()
+
+    def test_the_demo_shows_its_cautions(self) -> None:
+        self.open_demo_batch("Kofta Sunday")
+        expect(self.page.get_by_text("Petra Nowicka must avoid milk")).to_be_visible()
+        self.page.get_by_role("button", name="Turkey kofta").first.click()
+        expect(self.page.get_by_text("Cook to 74 °C in the thickest part")).to_be_visible()
+
+    def test_a_packed_batch_is_only_read(self) -> None:
+        self.open_demo_batch("Bean stew Wednesday")
+        before = self.cell(0, 1).inner_text()
+        self.cell(0, 1).focus()
+        self.page.keyboard.type("5")
+        self.page.keyboard.press("p")
+        self.assertEqual(self.cell(0, 1).inner_text(), before)
+        expect(self.page.get_by_role("button", name="Open it again")).to_be_visible()

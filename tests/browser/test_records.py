@@ -356,11 +356,11 @@ class Shell(BrowserCase):
         self.page.keyboard.press("?")
         dialog = self.page.get_by_role("dialog")
         expect(dialog.get_by_text("find anything")).to_be_visible()
-        expect(dialog.get_by_text("In the plan")).to_have_count(0)
+        expect(dialog.get_by_text("In the plan", exact=True)).to_have_count(0)
         self.page.keyboard.press("Escape")
         self.open_demo_batch("Kofta Sunday")
         self.page.keyboard.press("?")
-        expect(dialog.get_by_text("In the plan")).to_be_visible()
+        expect(dialog.get_by_text("In the plan", exact=True)).to_be_visible()
 
     def test_the_kitchen_theme_is_remembered(self) -> None:
         self.page.get_by_role("button", name="Tamsin Reyes").click()

@@ -8,10 +8,12 @@ import subprocess
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from yantai.launcher.console import Trouble, run
 from yantai.launcher.places import ROOT, fingerprint, is_current
 from yantai.launcher.postgres import free_port, port_is_free
+from yantai.launcher.system import check_disk, ensure_packages
 
 IS_ROOT = os.geteuid() == 0
 SYSTEM_PYTHON = Path("/usr/bin/python3")
@@ -165,6 +167,41 @@ class Console(unittest.TestCase):
         with self.assertRaises(Trouble) as caught:
             run(["sh", "-c", "echo 'write: No space left on device'; exit 1"], mend="Stir.")
         self.assertIn("disk is full", caught.exception.mend)
+
+
+class MissingPackages(unittest.TestCase):
+    def ask(self, *, root: bool, postgresql: Path | None = None) -> Trouble:
+        """The trouble when packages are missing; a root without apt-get cannot install either."""
+        with (
+            mock.patch("yantai.launcher.system.postgresql_bin", return_value=postgresql),
+            mock.patch("yantai.launcher.system.CHROMIUM", Path("/nowhere/chromium")),
+            mock.patch("yantai.launcher.system.os.geteuid", return_value=0 if root else 1000),
+            mock.patch("yantai.launcher.system.shutil.which", return_value=None),
+            self.assertRaises(Trouble) as caught,
+        ):
+            ensure_packages(browser=True, database=True)
+        return caught.exception
+
+    def test_without_the_rights_the_one_command_is_told(self) -> None:
+        trouble = self.ask(root=False)
+        self.assertIn("postgresql chromium", str(trouble))
+        self.assertIn("sudo sh -c 'apt-get update && apt-get install", trouble.mend)
+
+    def test_only_what_is_missing_is_asked_for(self) -> None:
+        trouble = self.ask(root=False, postgresql=Path("/usr/lib/postgresql/15/bin"))
+        self.assertNotIn("postgresql", str(trouble))
+        self.assertIn("chromium", str(trouble))
+
+    def test_another_system_is_told_what_to_install(self) -> None:
+        self.assertIn("package manager", self.ask(root=True).mend)
+
+    def test_a_disk_too_full_is_told_before_anything_is_made(self) -> None:
+        nearly_full = mock.Mock(free=200 * 1024**2)
+        with (
+            mock.patch("yantai.launcher.system.shutil.disk_usage", return_value=nearly_full),
+            self.assertRaisesRegex(Trouble, "only 0.2 GB are free"),
+        ):
+            check_disk()
 
 
 class Stamps(unittest.TestCase):

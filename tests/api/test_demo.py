@@ -1,0 +1,108 @@
+"""The demo scenario: what a newcomer sees must be right, and made up."""
+
+from __future__ import annotations
+
+import os
+import unittest
+from datetime import UTC, date, datetime
+
+from sqlalchemy import func, select
+
+from tests.support import make_database
+from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
+from yantai.store import migrate, tables
+from yantai.store.database import Database
+from yantai.work.accounts import SignedIn, sign_in
+from yantai.work.batches import list_batches, read_plan
+from yantai.work.clients import list_clients
+from yantai.work.recipes import list_recipes
+from yantai.work.reference_foods import load_reference
+from yantai.work.views import PlanView
+
+TUESDAY = date(2026, 11, 24)
+
+
+class Demo(unittest.TestCase):
+    database: Database
+    who: SignedIn
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.database = Database(make_database(f"yantai_demo_{os.getpid()}"))
+        cls.addClassCleanup(cls.database.close)
+        migrate.upgrade(cls.database.engine)
+        load_reference(cls.database)
+        load_demo(cls.database, TUESDAY)
+        cls.who = sign_in(cls.database, DEMO_EMAIL, DEMO_PASSWORD, datetime.now(UTC))[1]
+
+    def plan(self, name: str) -> PlanView:
+        (brief,) = [batch for batch in list_batches(self.database, self.who) if batch.name == name]
+        return read_plan(self.database, self.who, brief.id)
+
+    def test_loading_it_again_changes_nothing(self) -> None:
+        load_demo(self.database, TUESDAY)
+        with self.database.workspace(self.who.workspace_id) as session:
+            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Client)), 6)
+            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 2)
+
+    def test_six_clients_with_different_needs(self) -> None:
+        clients = {client.name: client for client in list_clients(self.database, self.who)}
+        self.assertEqual(len(clients), 6)
+        self.assertEqual({target.slot for target in clients["Bram Oduya"].targets}, {"lunch", "dinner"})
+        self.assertEqual({target.day_type for target in clients["Ines Haverkamp"].targets}, {"training", "rest"})
+        self.assertEqual(clients["Petra Nowicka"].allergens, ["milk"])
+        smallest = min(clients.values(), key=lambda client: min(t.capacity_ml or 9999 for t in client.targets))
+        self.assertEqual(smallest.name, "Teo Vasquez-Lind")
+        eats_least = min(clients.values(), key=lambda client: min(t.protein_g or 9999 for t in client.targets))
+        self.assertEqual(eats_least.name, "Safiya Lund")
+        self.assertTrue(all(target.conflict is None for c in clients.values() for target in c.targets))
+
+    def test_two_recipes_of_four_components(self) -> None:
+        recipes = list_recipes(self.database, self.who)
+        self.assertEqual([len(recipe.components) for recipe in recipes], [4, 4])
+        stew = next(recipe for recipe in recipes if "tofu" in recipe.name)
+        self.assertNotIn("milk", stew.allergens)
+
+    def test_one_batch_is_planned_for_the_coming_sunday(self) -> None:
+        plan = self.plan("Kofta Sunday")
+        self.assertEqual(plan.batch.cook_on, date(2026, 11, 29))
+        self.assertEqual(sum(row.count for row in plan.rows), 32)
+        self.assertTrue(all(component.weighing is None for component in plan.components))
+        # The small container is the one thing to settle: it is a container that cannot hold the target.
+        (settle,) = plan.to_settle
+        self.assertIn("Teo Vasquez-Lind", settle.title)
+        self.assertIn("full at 520 ml", settle.detail)
+
+    def test_every_other_container_of_it_meets_its_target(self) -> None:
+        for row in self.plan("Kofta Sunday").rows:
+            if row.client != "Teo Vasquez-Lind":
+                with self.subTest(client=row.client, slot=row.slot):
+                    self.assertTrue(all(gauge.miss == 0 for gauge in row.gauges))
+
+    def test_the_one_without_dairy_gets_none(self) -> None:
+        plan = self.plan("Kofta Sunday")
+        petra = next(row for row in plan.rows if row.client == "Petra Nowicka")
+        with_milk = {component.id for component in plan.components if "milk" in component.allergens}
+        self.assertTrue(with_milk)
+        self.assertTrue(all(cell.grams == 0 for cell in petra.cells if cell.component_id in with_milk))
+
+    def test_one_batch_was_weighed_and_packed_the_week_before(self) -> None:
+        plan = self.plan("Bean stew Wednesday")
+        self.assertEqual(plan.batch.cook_on, date(2026, 11, 18))
+        self.assertIsNotNone(plan.batch.packed_at)
+        for component in plan.components:
+            with self.subTest(component=component.name):
+                assert component.weighing is not None
+                self.assertEqual(component.weighing.weighed_at.date(), plan.batch.cook_on)
+                self.assertGreater(component.weighing.vessels[0].vessel_g, 0)
+                self.assertGreaterEqual(component.spare_g, 0)
+        self.assertEqual(plan.to_settle, [])
+
+    def test_sundays_are_sundays_whatever_the_day(self) -> None:
+        for day in range(1, 8):
+            today = date(2027, 3, day)
+            ahead = (6 - today.weekday()) % 7
+            self.assertEqual(date.fromordinal(today.toordinal() + ahead).weekday(), 6)
+
+    def test_its_address_is_nobodys(self) -> None:
+        self.assertTrue(DEMO_EMAIL.endswith(".example"))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import bowl, eaters, planned
@@ -327,7 +327,7 @@ class Shell(BrowserCase):
         super().setUp()
         self.sign_in()
 
-    def find(self, text: str, page: Page | None = None) -> None:
+    def find(self, text: str) -> None:
         self.page.keyboard.press("/")
         self.page.get_by_placeholder("A client, recipe, batch or food").fill(text)
 
@@ -342,7 +342,8 @@ class Shell(BrowserCase):
                 expect(self.page.get_by_role("option", name=heading)).to_be_visible()
                 self.page.keyboard.press("Enter")
                 expect(self.page.get_by_role("heading", name=heading, level=1)).to_be_visible()
-                self.page.locator("body").click(position={"x": 640, "y": 790})
+                self.page.get_by_role("link", name="Today").click()
+                expect(self.page.get_by_role("heading", name="Today")).to_be_visible()
 
     def test_a_slash_typed_into_a_field_stays_there(self) -> None:
         self.page.goto("/pantry")

@@ -4,6 +4,7 @@ import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
 import type { Schemas } from '~/lib/api';
+import { useFirstSelected } from '~/lib/first-selected';
 import { findQuery } from '~/lib/queries';
 
 /** One field that finds clients, recipes, batches and foods. */
@@ -28,7 +29,10 @@ export function FindAnything({
     else void navigate({ to: '/pantry', search: { food: hit.id, text: hit.title } });
   };
 
-  const hits = wanted.trim() ? (found.data ?? []) : [];
+  // Never the hits of what was typed before: Enter would open the wrong thing.
+  const current = wanted === text && !found.isPlaceholderData;
+  const hits = wanted.trim() && current ? (found.data ?? []) : [];
+  const selection = useFirstSelected(hits.map((hit) => hit.kind + hit.id));
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -38,14 +42,14 @@ export function FindAnything({
           className="fixed left-1/2 top-20 z-40 w-[560px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet shadow-xl"
         >
           <Dialog.Title className="sr-only">Find anything</Dialog.Title>
-          <Command shouldFilter={false} label="Find anything">
+          <Command shouldFilter={false} label="Find anything" {...selection}>
             <Command.Input
               value={text}
               onValueChange={setText}
               placeholder="A client, recipe, batch or food"
               className="min-h-14 w-full rounded-t-xl border-b border-steel bg-sheet px-4 text-lg placeholder:text-muted"
             />
-            <Command.List className="max-h-96 overflow-y-auto p-1">
+            <Command.List className="max-h-96 min-h-24 overflow-y-auto p-1">
               {hits.map((hit) => (
                 <Command.Item
                   key={hit.kind + hit.id}

@@ -3,6 +3,7 @@ import { Command } from 'cmdk';
 import { Popover } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
 import type { Schemas } from '~/lib/api';
+import { useFirstSelected } from '~/lib/first-selected';
 import { foodsQuery } from '~/lib/queries';
 import { buttonClass } from '~/parts/button';
 import { MacroLine } from '~/parts/macros';
@@ -19,6 +20,10 @@ export function FoodPicker({
   const [text, setText] = useState('');
   const wanted = useDeferredValue(text);
   const found = useQuery({ ...foodsQuery({ text: wanted, limit: 12 }), enabled: open });
+  // Never the foods of what was typed before: Enter would take the wrong one.
+  const current = wanted === text && !found.isPlaceholderData;
+  const foods = current ? (found.data?.foods ?? []) : [];
+  const selection = useFirstSelected(foods.map((food) => food.id));
   const pick = (food: Schemas['FoodBrief']) => {
     setOpen(false);
     setText('');
@@ -35,15 +40,15 @@ export function FoodPicker({
           className="z-30 w-[440px] max-w-[92vw] rounded-xl border border-edge bg-sheet shadow-lg"
           onCloseAutoFocus={(event) => event.preventDefault()}
         >
-          <Command shouldFilter={false} label={label}>
+          <Command shouldFilter={false} label={label} {...selection}>
             <Command.Input
               value={text}
               onValueChange={setText}
               placeholder="Type a food: turkey mince, bulgur, courgette"
               className="min-h-12 w-full rounded-t-xl border-b border-steel bg-sheet px-4 placeholder:text-muted"
             />
-            <Command.List className="max-h-80 overflow-y-auto p-1">
-              {found.data?.foods.map((food) => (
+            <Command.List className="h-80 overflow-y-auto p-1">
+              {foods.map((food) => (
                 <Command.Item
                   key={food.id}
                   value={food.id}
@@ -62,7 +67,7 @@ export function FoodPicker({
                   </span>
                 </Command.Item>
               ))}
-              {found.data?.foods.length === 0 ? (
+              {current && found.data?.foods.length === 0 ? (
                 <p className="p-4 text-muted">No food fits “{wanted}”. Try fewer letters or another name.</p>
               ) : null}
             </Command.List>

@@ -9,11 +9,12 @@ from sqlalchemy import CursorResult, delete, insert, inspect, select, update
 from sqlalchemy.exc import DatabaseError, IntegrityError, ProgrammingError
 from sqlalchemy.orm import Session
 
-from tests.kitchens import full_kitchen
+from tests.kitchens import apply, full_kitchen, planned, weigh
 from tests.support import database, new_kitchen
 from yantai.store import tables
 from yantai.store.tables import Base
 from yantai.work.accounts import SignedIn
+from yantai.work.inputs import Withdraw
 
 OWNED = [mapper.class_ for mapper in Base.registry.mappers if issubclass(mapper.class_, tables.Owned)]
 SHARED = [tables.Food, tables.Measure, tables.YieldFactor, tables.RawCookedPair, tables.EdiblePortion]
@@ -160,6 +161,21 @@ class Weighings(unittest.TestCase):
                 database().workspace(kitchen.workspace_id) as session,
             ):
                 session.execute(statement)
+
+    def test_corrections_and_withdrawals_are_kept_as_events(self) -> None:
+        """The newest event of a component counts; what was written before stays as it was."""
+        who = new_kitchen()
+        plan = planned(who)
+        cooked = plan.components[0].cooked_g
+        plan = apply(who, plan, weigh(plan, 0, round(cooked)))
+        plan = apply(who, plan, weigh(plan, 0, round(cooked * 0.95)))
+        plan = apply(who, plan, Withdraw(component_id=plan.components[0].id, command_id=uuid.uuid4()))
+        self.assertIsNone(plan.components[0].weighing)
+        with database().workspace(who.workspace_id) as session:
+            query = select(tables.Weighing).order_by(tables.Weighing.number)
+            events = [(row.cooked_g, row.vessels) for row in session.scalars(query)]
+        self.assertEqual([weight for weight, _ in events], [round(cooked), round(cooked * 0.95), None])
+        self.assertEqual(events[0][1], [{"gross_g": round(cooked) + 800, "vessel_g": 800}])
 
 
 class Role(unittest.TestCase):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import bowl, eaters, planned
@@ -104,6 +104,25 @@ class Clients(OwnKitchen):
         self.page.get_by_role("link", name="Clients").click()
         expect(self.page.get_by_text("No milk")).to_be_visible()
         expect(self.page.get_by_text("not fond of okra, liver")).to_be_visible()
+
+    def test_what_is_typed_while_the_answer_is_on_its_way_stays(self) -> None:
+        self.open_client()
+        held: list[Route] = []
+        self.page.route("**/api/v1/clients/*", lambda route: held.append(route))
+        self.page.get_by_label("Name", exact=True).fill("Ada V.")
+        with self.page.expect_request("**/api/v1/clients/*"):
+            self.page.get_by_role("button", name="Save client").click()
+        self.page.get_by_label("Note").fill("typed meanwhile")
+        held[0].continue_()
+        expect(self.page.get_by_text("Ada V. is saved.")).to_be_visible()
+        expect(self.page.get_by_label("Note")).to_have_value("typed meanwhile")
+        expect(self.page.get_by_text("not saved yet")).to_be_visible()
+        self.page.unroute("**/api/v1/clients/*")
+        # It is saved on top of the answer, not refused as something stale.
+        self.page.get_by_role("button", name="Save client").click()
+        expect(self.page.get_by_text("not saved yet")).to_have_count(0)
+        (client,) = list_clients(database(), self.who)
+        self.assertEqual((client.name, client.note), ("Ada V.", "typed meanwhile"))
 
     def test_off_the_lists_and_back_by_undo(self) -> None:
         self.open_client()

@@ -1,10 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useBlocker, useNavigate, useParams } from '@tanstack/react-router';
-import { type FormEvent, useState } from 'react';
-import { toast } from 'sonner';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
-import { faultFinder } from '~/lib/faults';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useNavigate, useParams } from '@tanstack/react-router';
+import { api, ask, type Schemas } from '~/lib/api';
 import { allergensQuery, clientQuery, clientsQuery } from '~/lib/queries';
+import { useRecordForm } from '~/lib/use-record-form';
 import { Button } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { MACROS } from '~/parts/macros';
@@ -53,62 +51,34 @@ function ClientForm({
   initial: ClientDraft;
   client: Schemas['ClientView'] | null;
 }) {
-  const [draft, setDraft] = useState(initial);
-  const [saved, setSaved] = useState(initial);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const allergens = useQuery(allergensQuery);
-  const dirty = draft !== saved;
-  useBlocker({
-    shouldBlockFn: () => dirty && !window.confirm('Leave without saving what you changed?'),
-    enableBeforeUnload: dirty,
-  });
-
-  const save = useMutation({
-    mutationFn: (body: Schemas['ClientInput']) =>
+  const form = useRecordForm({
+    initial,
+    toDraft: clientDraft,
+    toInput: clientInput,
+    save: (body) =>
       id === null
         ? ask(api.POST('/api/v1/clients', { body }))
         : ask(api.PUT('/api/v1/clients/{client_id}', { params: { path: { client_id: id } }, body })),
-    onSuccess: (view) => {
-      const fresh = clientDraft(view);
-      setDraft(fresh);
-      setSaved(fresh);
-      queries.setQueryData(clientQuery(view.id).queryKey, view);
-      void queries.invalidateQueries({ queryKey: clientsQuery.queryKey, exact: true });
-      toast.success(`${view.name} is saved.`);
-      if (id === null) {
-        void navigate({ to: '/clients/$clientId', params: { clientId: view.id }, ignoreBlocker: true });
-      }
-    },
-  });
-  const archive = useMutation({
-    mutationFn: (archived: boolean) =>
+    archive: (archived) =>
       ask(
         api.PUT('/api/v1/clients/{client_id}/archived', {
           params: { path: { client_id: id ?? '' }, query: { archived } },
         }),
       ),
-    onSuccess: (_, archived) => {
-      void queries.invalidateQueries({ queryKey: clientsQuery.queryKey });
-      if (!archived) return;
-      toast(`${draft.name} is off your lists.`, {
-        action: { label: 'Undo', onClick: () => archive.mutate(false) },
-      });
-      void navigate({ to: '/clients', ignoreBlocker: true });
+    onSaved: (view: Schemas['ClientView']) => {
+      queries.setQueryData(clientQuery(view.id).queryKey, view);
+      if (id !== null) return;
+      void navigate({ to: '/clients/$clientId', params: { clientId: view.id }, ignoreBlocker: true });
     },
-    onError: (error) => toast.error(toProblem(error).detail),
+    onArchived: () => void navigate({ to: '/clients', ignoreBlocker: true }),
+    listKey: clientsQuery.queryKey,
   });
-
-  const { body, faults: local } = clientInput(draft);
-  const problem = save.isError ? toProblem(save.error) : null;
-  const fault = faultFinder(local, problem);
-  const change = (part: Partial<ClientDraft>) => setDraft({ ...draft, ...part });
+  const { draft, dirty, problem, fault, change, submit } = form;
   const changeTarget = (place: number, part: Partial<TargetDraft>) =>
     change({ targets: draft.targets.map((one, at) => (at === place ? { ...one, ...part } : one)) });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (local.size === 0) save.mutate(body);
-  };
 
   return (
     <form onSubmit={submit} noValidate>
@@ -117,9 +87,9 @@ function ClientForm({
         detail={dirty ? 'not saved yet' : ''}
         actions={
           <>
-            {id === null ? null : <Button onClick={() => archive.mutate(true)}>Take off the lists</Button>}
-            <Button type="submit" look="main" disabled={save.isPending || local.size > 0}>
-              {save.isPending ? 'Saving …' : 'Save client'}
+            {id === null ? null : <Button onClick={() => form.takeOff()}>Take off the lists</Button>}
+            <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
+              {form.saving ? 'Saving …' : 'Save client'}
             </Button>
           </>
         }

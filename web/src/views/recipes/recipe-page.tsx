@@ -1,10 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useBlocker, useNavigate, useParams } from '@tanstack/react-router';
-import { type FormEvent, useDeferredValue, useMemo, useState } from 'react';
-import { toast } from 'sonner';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
-import { faultFinder } from '~/lib/faults';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useNavigate, useParams } from '@tanstack/react-router';
+import { useDeferredValue } from 'react';
+import { api, ask, type Schemas } from '~/lib/api';
 import { previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/lib/queries';
+import { useRecordForm } from '~/lib/use-record-form';
 import { Button } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
@@ -32,66 +31,38 @@ export function RecipePage() {
 }
 
 function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }) {
-  const [draft, setDraft] = useState(initial);
-  const [saved, setSaved] = useState(initial);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const words = useQuery(recipeWordsQuery);
-  const dirty = draft !== saved;
-  useBlocker({
-    shouldBlockFn: () => dirty && !window.confirm('Leave without saving what you changed?'),
-    enableBeforeUnload: dirty,
-  });
-
-  const { body, faults: local } = useMemo(() => recipeInput(draft), [draft]);
-  // Figures wait for typing to pause, and keep the last good ones while a field is no number.
-  const preview = useQuery({ ...previewQuery(useDeferredValue(body)), enabled: local.size === 0 });
-
-  const save = useMutation({
-    mutationFn: (given: Schemas['RecipeInput']) =>
+  const form = useRecordForm({
+    initial,
+    toDraft: recipeDraft,
+    toInput: recipeInput,
+    save: (body) =>
       id === null
-        ? ask(api.POST('/api/v1/recipes', { body: given }))
-        : ask(api.PUT('/api/v1/recipes/{recipe_id}', { params: { path: { recipe_id: id } }, body: given })),
-    onSuccess: (view) => {
-      const fresh = recipeDraft(view);
-      setDraft(fresh);
-      setSaved(fresh);
-      if (view.id) queries.setQueryData(recipeQuery(view.id).queryKey, view);
-      void queries.invalidateQueries({ queryKey: recipesQuery.queryKey, exact: true });
-      void queries.invalidateQueries({ queryKey: ['plans'] });
-      toast.success(`${view.name} is saved.`);
-      if (id === null && view.id) {
-        void navigate({ to: '/recipes/$recipeId', params: { recipeId: view.id }, ignoreBlocker: true });
-      }
-    },
-  });
-  const archive = useMutation({
-    mutationFn: (archived: boolean) =>
+        ? ask(api.POST('/api/v1/recipes', { body }))
+        : ask(api.PUT('/api/v1/recipes/{recipe_id}', { params: { path: { recipe_id: id } }, body })),
+    archive: (archived) =>
       ask(
         api.PUT('/api/v1/recipes/{recipe_id}/archived', {
           params: { path: { recipe_id: id ?? '' }, query: { archived } },
         }),
       ),
-    onSuccess: (_, archived) => {
-      void queries.invalidateQueries({ queryKey: recipesQuery.queryKey });
-      if (!archived) return;
-      toast(`${draft.name} is off your lists.`, {
-        action: { label: 'Undo', onClick: () => archive.mutate(false) },
-      });
-      void navigate({ to: '/recipes', ignoreBlocker: true });
+    onSaved: (view: Schemas['RecipeView']) => {
+      void queries.invalidateQueries({ queryKey: ['plans'] });
+      if (!view.id) return;
+      queries.setQueryData(recipeQuery(view.id).queryKey, view);
+      if (id !== null) return;
+      void navigate({ to: '/recipes/$recipeId', params: { recipeId: view.id }, ignoreBlocker: true });
     },
-    onError: (error) => toast.error(toProblem(error).detail),
+    onArchived: () => void navigate({ to: '/recipes', ignoreBlocker: true }),
+    listKey: recipesQuery.queryKey,
   });
-
-  const problem = save.isError ? toProblem(save.error) : null;
-  const fault = faultFinder(local, problem);
-  const change = (part: Partial<RecipeDraft>) => setDraft({ ...draft, ...part });
+  const { draft, body, dirty, problem, fault, change, submit } = form;
+  // Figures wait for typing to pause, and keep the last good ones while a field is no number.
+  const preview = useQuery({ ...previewQuery(useDeferredValue(body)), enabled: !form.unreadable });
   const changeComponent = (place: number, part: Partial<ComponentDraft>) =>
     change({ components: draft.components.map((one, at) => (at === place ? { ...one, ...part } : one)) });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (local.size === 0) save.mutate(body);
-  };
 
   return (
     <form onSubmit={submit} noValidate>
@@ -100,9 +71,9 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
         detail={dirty ? 'not saved yet' : ''}
         actions={
           <>
-            {id === null ? null : <Button onClick={() => archive.mutate(true)}>Take off the lists</Button>}
-            <Button type="submit" look="main" disabled={save.isPending || local.size > 0}>
-              {save.isPending ? 'Saving …' : 'Save recipe'}
+            {id === null ? null : <Button onClick={() => form.takeOff()}>Take off the lists</Button>}
+            <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
+              {form.saving ? 'Saving …' : 'Save recipe'}
             </Button>
           </>
         }

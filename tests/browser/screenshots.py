@@ -34,6 +34,7 @@ def main() -> None:
         "pantry",
         "Yields to expect",
         lambda: page.get_by_role("button", name="Ground turkey, 93% lean raw").click(),
+        level=3,
     )
     take(page, "batches", "Batches", lambda: page.goto("/batches"))
     take(page, "new-batch", "Plan a batch", lambda: page.goto("/batches/new"))
@@ -44,6 +45,7 @@ def main() -> None:
         "plan-weigh-in",
         "Weigh what came out",
         lambda: page.get_by_role("button", name="Turkey kofta").first.click(),
+        level=3,
     )
     page.get_by_role("button", name="Close Turkey kofta").click()
     take(page, "plan-what-moved", "Kofta Sunday", lambda: change_a_target(page))
@@ -66,10 +68,10 @@ def change_a_target(page: Page) -> None:
     page.get_by_text("was").first.wait_for()
 
 
-def take(page: Page, name: str, shows: str, go: Callable[[], object]) -> None:
+def take(page: Page, name: str, shows: str, go: Callable[[], object], *, level: int = 1) -> None:
     """One picture, once this heading is there and nothing moves any more."""
     go()
-    page.get_by_role("heading", name=shows, exact=True).first.wait_for()
+    page.get_by_role("heading", name=shows, exact=True, level=level).wait_for()
     page.wait_for_load_state("networkidle")
     page.mouse.move(0, 0)
     page.screenshot(path=FOLDER / f"{name}.png")

@@ -117,7 +117,7 @@ function WeighForm({
             label={place ? `Empty vessel, ${place + 1}` : 'Empty vessel'}
             unit="g"
             inputMode="decimal"
-            placeholder="tared"
+            placeholder="0"
             value={one.vessel}
             onChange={(event) => change(place, { vessel: event.target.value })}
             fault={fault(place, 'vessel')}

@@ -165,7 +165,7 @@ function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside) => vo
   if (plan.batch.packed_at !== null) {
     return (
       <Panel title="Packed" detail={moment(plan.batch.packed_at)}>
-        <p className="text-sm">These grams went into the containers. Open the batch again to change them.</p>
+        <p className="text-sm">This batch is closed. Open it again to change it.</p>
       </Panel>
     );
   }

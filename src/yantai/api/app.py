@@ -15,12 +15,15 @@ from starlette.middleware.gzip import GZipMiddleware
 from yantai.api import problems
 from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
 from yantai.api.routes import batches, clients, foods, recipes, session
+from yantai.api.routes import settings as settings_routes
 from yantai.settings import Settings
 from yantai.store.database import Database
 
 PREFIX = "/api/v1"
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 LARGEST_BODY = 2 * 1024 * 1024
+LARGEST_FILE = 16 * 1024 * 1024
+FILE_PATHS = (f"{PREFIX}/foods/import", f"{PREFIX}/recipes/read")
 
 SECURITY_HEADERS = {
     # Radix places its pop-ups by inline styles, so styles may be inline; scripts may not.
@@ -63,7 +66,7 @@ def create_app(settings: Settings) -> FastAPI:
         422: {"model": problems.Problem, "description": "A value makes no sense"},
     }
     api = APIRouter(prefix=PREFIX, responses=described)
-    for module in (session, foods, clients, recipes, batches):
+    for module in (session, settings_routes, foods, clients, recipes, batches):
         api.include_router(module.router)
     app.include_router(api)
     app.add_api_route("/{path:path}", _page, include_in_schema=False, methods=["GET", "HEAD"])
@@ -77,8 +80,10 @@ def _operation_id(route: APIRoute) -> str:
 async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
     """Bound the body, and add the security headers to every answer."""
     length = request.headers.get("content-length", "0")
-    if not length.isdigit() or int(length) > LARGEST_BODY:
-        return problems.problem(413, "invalid", "Too large", "This is more than the 2 MB that fit in one request.")
+    largest = LARGEST_FILE if request.url.path in FILE_PATHS else LARGEST_BODY
+    if not length.isdigit() or int(length) > largest:
+        words = f"This is more than the {largest // 1024**2} MB that fit in one request. Split the file in parts."
+        return problems.problem(413, "invalid", "Too large", words)
     response = await call_next(request)
     for name, value in SECURITY_HEADERS.items():
         response.headers[name] = value

@@ -24,6 +24,20 @@ class FieldProblem(BaseModel):
     message: str
 
 
+class MendVessel(BaseModel):
+    """One vessel of a corrected weighing [g]."""
+
+    gross_g: float
+    vessel_g: float
+
+
+class ProblemMend(BaseModel):
+    """A computed way out: what may have happened, and the weighing without the slip."""
+
+    words: str
+    vessels: list[MendVessel]
+
+
 class Problem(BaseModel):
     """The body of every answer that is not a success.
 
@@ -36,6 +50,7 @@ class Problem(BaseModel):
     status: int
     detail: str
     errors: list[FieldProblem] = []
+    mends: list[ProblemMend] = []
 
 
 STATUS: dict[type[errors.WorkError], tuple[int, str, str]] = {
@@ -72,6 +87,7 @@ def problem(
     detail: str,
     faults: Sequence[errors.Fault] = (),
     headers: dict[str, str] | None = None,
+    mends: Sequence[errors.Mend] = (),
 ) -> JSONResponse:
     """A problem answer."""
     body = Problem(
@@ -80,6 +96,9 @@ def problem(
         status=status,
         detail=detail,
         errors=[FieldProblem(pointer=fault.pointer, message=fault.message) for fault in faults],
+        mends=[
+            ProblemMend(words=mend.words, vessels=[MendVessel(**vessel) for vessel in mend.vessels]) for mend in mends
+        ],
     )
     return JSONResponse(body.model_dump(), status_code=status, media_type="application/problem+json", headers=headers)
 
@@ -95,12 +114,12 @@ def install(app: FastAPI) -> None:
 async def _work_error(_request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, errors.WorkError)
     status, kind, title = STATUS[type(error)]
-    return problem(status, kind, title, str(error), error.faults)
+    return problem(status, kind, title, str(error), error.faults, mends=error.mends)
 
 
 async def _unreadable(_request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError)
-    faults = [errors.Fault(_pointer(one["loc"]), _WORDS.get(one["type"], one["msg"] + ".")) for one in error.errors()]
+    faults = [errors.Fault(_pointer(one["loc"]), _words(one)) for one in error.errors()]
     detail = faults[0].message if len(faults) == 1 else f"{len(faults)} fields need a look."
     return problem(422, "invalid", "Something does not make sense yet", detail, faults)
 
@@ -119,6 +138,13 @@ async def _failed(request: Request, error: Exception) -> JSONResponse:
         "This did not work",
         "Something went wrong on our side and nothing was saved. Try again; if it stays, the server's log says why.",
     )
+
+
+def _words(error: Any) -> str:
+    """The sentence for a value that could not be read."""
+    if error["type"] == "value_error":  # our own reading of what was typed says it in words
+        return errors.sentence(str(error["ctx"]["error"]))
+    return str(_WORDS.get(error["type"], error["msg"] + "."))
 
 
 def _pointer(location: Sequence[Any]) -> str:

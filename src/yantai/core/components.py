@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from yantai.core.edible import edible_g
+from yantai.core.energy import FAT_KCAL_PER_G
 from yantai.core.errors import CoreError, require_range
-from yantai.core.nutrients import Amounts, total
+from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
 from yantai.core.yields import YieldRange
 
 MAXIMUM_WEIGHT_G = 1_000_000.0
@@ -37,6 +39,9 @@ METHODS = (
 ROLES = ("protein", "grain", "vegetable", "sauce", "topping", "mixed")
 """What a component is on the plate."""
 
+MARINADE_CLINGS = 0.3
+"""Share of a marinade that is thrown away which stays on the food, when nobody weighed it (domain, section 2)."""
+
 
 class LineRole(StrEnum):
     """How a line counts in the yield. Published factors leave oil, water and seasoning out."""
@@ -53,9 +58,12 @@ class Line:
 
     Attributes:
         purchased_g: weight as purchased [g].
-        refuse_share: share trimmed or drained off before cooking.
+        refuse_share: share that is not eaten: trimmed or drained off before cooking, or, with
+            `refuse_after`, bone or skin taken off when it is cooked.
         composition: amounts per 100 g of the edible portion, in the food's own state (the raw book).
         retained_share: share of what went in that stays in the food: 1 unless poured or taken off.
+        counted: False where the coach counts it as free; its weight stays, its macros are told apart.
+        scales: False for what stays as it is when a recipe is made larger (a bay leaf).
         yield_range: cooked over edible weight of this line.
     """
 
@@ -64,7 +72,10 @@ class Line:
     composition: Amounts
     yield_range: YieldRange
     refuse_share: float = 0.0
+    refuse_after: bool = False
     retained_share: float = 1.0
+    counted: bool = True
+    scales: bool = True
     role: LineRole = LineRole.FOOD
 
     def __post_init__(self) -> None:
@@ -77,9 +88,19 @@ class Line:
         return edible_g(self.purchased_g, self.refuse_share)
 
     @property
-    def amounts(self) -> Amounts:
-        """What stays in the pan of this line."""
+    def left_on_g(self) -> float:
+        """Bone or skin [g] that is cooked along and taken off after: it stands on the scale with the pan."""
+        return self.purchased_g - self.edible_g if self.refuse_after else 0.0
+
+    @property
+    def held(self) -> Amounts:
+        """What stays in the pan of this line, counted or not."""
         return self.composition.in_grams(self.edible_g * self.retained_share)
+
+    @property
+    def amounts(self) -> Amounts:
+        """What is counted of this line."""
+        return self.held if self.counted else NOTHING
 
     def cooked_g(self, factor: float) -> float:
         """What this line weighs cooked [g] at a yield of `factor`."""
@@ -92,17 +113,35 @@ class Line:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Component:
-    """One pan. `measured_g` is the cooked weight off the scale [g]; without it the weight is an estimate."""
+    """One pan. `measured_g` is the cooked weight off the scale [g]; without it the weight is an estimate.
+
+    Attributes:
+        poured_fat_g: rendered fat that was poured off and weighed [g]; counts as fat, never more than there was.
+        pieces: how many equal pieces it makes, or None.
+    """
 
     name: str
     lines: tuple[Line, ...]
     measured_g: float | None = None
     cooked: bool = True
     set_yield: YieldRange | None = None
+    poured_fat_g: float = 0.0
+    pieces: int | None = None
 
     def __post_init__(self) -> None:
         if self.measured_g is not None:
             require_range("measured_g", self.measured_g, low=1e-9, high=MAXIMUM_WEIGHT_G, unit="g")
+        if self.pieces is not None:
+            require_range("pieces", self.pieces, low=1, high=10_000, unit="pieces")
+        require_range("poured_fat_g", self.poured_fat_g, low=0, high=MAXIMUM_WEIGHT_G, unit="g")
+        fat_g = self.put_in[Nutrient.FAT]
+        if self.poured_fat_g > fat_g + 1e-9:
+            raise CoreError(
+                f"{self.poured_fat_g:g} g of fat poured off “{self.name}” is more than the "
+                f"{fat_g:,.0f} g of fat in it; "
+                f"was the juice weighed along? Give at most {fat_g:,.0f} g",
+                field="poured_fat_g",
+            )
         if sum(line.edible_g for line in self.lines) <= 0:
             raise CoreError(
                 f"“{self.name}” has nothing in it: give at least one ingredient with a weight", field="lines"
@@ -114,9 +153,32 @@ class Component:
             )
 
     @property
-    def totals(self) -> Amounts:
-        """Macros stay in the pan: the sum over the lines of grams × composition × retained share."""
+    def put_in(self) -> Amounts:
+        """What the lines bring, before fat is poured off: the sum of grams × composition × retained share."""
         return total(line.amounts for line in self.lines)
+
+    @property
+    def totals(self) -> Amounts:
+        """Macros stay in the pan: what the lines bring, less the fat that was poured off.
+
+        A gram of fat takes 9 kcal with it, and saturated fat in proportion.
+        """
+        held = self.put_in
+        if not self.poured_fat_g:
+            return held
+        fat_g = held[Nutrient.FAT]
+        return held.less(
+            {
+                Nutrient.FAT: self.poured_fat_g,
+                Nutrient.KCAL: self.poured_fat_g * FAT_KCAL_PER_G,
+                Nutrient.SATURATED: held[Nutrient.SATURATED] * self.poured_fat_g / fat_g,
+            }
+        )
+
+    @property
+    def uncounted(self) -> Amounts:
+        """What the coach's own rule leaves out."""
+        return total(line.held for line in self.lines if not line.counted)
 
     @property
     def basis_g(self) -> float:
@@ -126,6 +188,16 @@ class Component:
         """
         food = sum(line.edible_g for line in self.lines if line.role is LineRole.FOOD)
         return food if self.cooked and food > 0 else sum(line.edible_g for line in self.lines)
+
+    @property
+    def in_pan_g(self) -> float:
+        """Everything that goes into the pan [g], bones that come off later with it."""
+        return sum(line.edible_g + line.left_on_g for line in self.lines)
+
+    @property
+    def left_on_g(self) -> float:
+        """Bone and skin [g] that stand on the scale with the cooked pan."""
+        return sum(line.left_on_g for line in self.lines)
 
     @property
     def expected_low_g(self) -> float:
@@ -143,9 +215,22 @@ class Component:
         return self._expected(lambda y: y.high)
 
     @property
+    def expected_yield(self) -> YieldRange | None:
+        """The yield of the whole pan that its lines lead to, None where only one line could say it."""
+        if self.set_yield is not None:
+            return self.set_yield
+        food = [line for line in self.lines if line.role is LineRole.FOOD and line.edible_g > 0]
+        return food[0].yield_range if len(food) == 1 else None
+
+    @property
     def cooked_g(self) -> float:
         """Measured cooked weight [g], or the expected one."""
         return self.expected_g if self.measured_g is None else self.measured_g
+
+    @property
+    def piece_g(self) -> float | None:
+        """Weight of one piece [g], from the weighed or expected total."""
+        return None if self.pieces is None else self.cooked_g / self.pieces
 
     @property
     def yield_factor(self) -> float:
@@ -158,11 +243,27 @@ class Component:
         return self.totals.per_100g_of(self.cooked_g)
 
     def times(self, factor: float) -> Component:
-        """The same component `factor` times as large, cooked weight included."""
-        measured = None if self.measured_g is None else self.measured_g * factor
-        return replace(self, lines=tuple(line.times(factor) for line in self.lines), measured_g=measured)
+        """The same component `factor` times as large, cooked weight, poured fat and pieces included."""
+        return replace(
+            self,
+            lines=tuple(line.times(factor) for line in self.lines),
+            measured_g=None if self.measured_g is None else self.measured_g * factor,
+            poured_fat_g=self.poured_fat_g * factor,
+            pieces=None if self.pieces is None else max(round(self.pieces * factor), 1),
+        )
 
     def _expected(self, end: Callable[[YieldRange], float]) -> float:
         if self.set_yield is not None:
             return self.basis_g * end(self.set_yield)
         return sum(line.cooked_g(end(line.yield_range)) for line in self.lines)
+
+
+def rounds(in_pan_g: float, capacity_g: float) -> tuple[int, float]:
+    """How many equal rounds a pan of `capacity_g` [g] needs for `in_pan_g` [g], and the grams of each [g].
+
+    >>> rounds(2256, 900)
+    (3, 752.0)
+    """
+    require_range("pan_capacity_g", capacity_g, low=1, high=MAXIMUM_WEIGHT_G, unit="g")
+    count = max(math.ceil(in_pan_g / capacity_g - 1e-9), 1)
+    return count, in_pan_g / count

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from yantai.core.energy import general_kcal
+from yantai.core.energy import DEFAULT_RULES, Carbohydrate, EnergyRule, Rules, kcal_by_rule
 from yantai.core.errors import CoreError
 
 
@@ -27,6 +27,8 @@ class Nutrient(StrEnum):
 NUTRIENTS = tuple(Nutrient)
 MACROS = (Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT)
 AIMED = (Nutrient.KCAL, *MACROS)
+Slack = tuple[float, float]
+"""How far below and above a stated figure the true one may lie."""
 _PLACE = {nutrient: place for place, nutrient in enumerate(NUTRIENTS)}
 
 
@@ -35,11 +37,13 @@ class Amounts:
     """An amount of each nutrient, in the units of `Nutrient`.
 
     A figure that a source does not state is not zero: its known part is carried on and the nutrient is
-    named in `at_least`, so every sum made with it is known to be a lower bound.
+    named in `at_least`, so every sum made with it is known to be a lower bound. A figure that was rounded
+    has `slack`: how far below and above it the true one may lie, None when every figure is exact.
     """
 
     known: tuple[float, ...]
     at_least: frozenset[Nutrient] = frozenset()
+    slack: tuple[Slack, ...] | None = None
 
     def __post_init__(self) -> None:
         if len(self.known) != len(NUTRIENTS):
@@ -54,11 +58,18 @@ class Amounts:
     def __iter__(self) -> Iterator[tuple[Nutrient, float]]:
         return zip(NUTRIENTS, self.known, strict=True)
 
+    def interval(self, nutrient: Nutrient) -> tuple[float, float]:
+        """The least and the most that there may be; the most is infinite where a source states nothing."""
+        value = self[nutrient]
+        below, above = self.slack[_PLACE[nutrient]] if self.slack else (0.0, 0.0)
+        return max(value - below, 0.0), math.inf if nutrient in self.at_least else value + above
+
     def times(self, factor: float) -> Amounts:
         """These amounts `factor` times; nothing of a food leaves nothing unknown."""
         if factor == 0:
             return NOTHING
-        return Amounts(tuple(value * factor for value in self.known), self.at_least)
+        slack = None if self.slack is None else tuple((b * factor, a * factor) for b, a in self.slack)
+        return Amounts(tuple(value * factor for value in self.known), self.at_least, slack)
 
     def in_grams(self, grams: float) -> Amounts:
         """What `grams` [g] hold, when these amounts are those of 100 g."""
@@ -68,6 +79,11 @@ class Amounts:
         """What 100 g hold, when these amounts are spread over `grams` [g], which must be above zero."""
         return self.times(100 / grams)
 
+    def less(self, taken: Mapping[Nutrient, float]) -> Amounts:
+        """These amounts without what was `taken` away of some; never below nothing."""
+        known = tuple(max(value - taken.get(nutrient, 0.0), 0.0) for nutrient, value in self)
+        return Amounts(known, self.at_least, self.slack)
+
 
 NOTHING = Amounts((0.0,) * len(NUTRIENTS))
 
@@ -76,7 +92,128 @@ def total(amounts: Iterable[Amounts]) -> Amounts:
     """The sum; a nutrient that is a lower bound in one part is a lower bound in the sum."""
     parts = list(amounts)
     known = tuple(math.fsum(part.known[place] for part in parts) for place in range(len(NUTRIENTS)))
-    return Amounts(known, frozenset().union(*(part.at_least for part in parts)))
+    rounded = [part.slack for part in parts if part.slack is not None]
+    slack = tuple(
+        (math.fsum(one[place][0] for one in rounded), math.fsum(one[place][1] for one in rounded))
+        for place in range(len(NUTRIENTS))
+    )
+    return Amounts(known, frozenset().union(*(part.at_least for part in parts)), slack if rounded else None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stated:
+    """What a source states of 100 g of a food; None is "not stated", which is not zero.
+
+    Attributes:
+        carbohydrate: which carbohydrate `carbohydrate_g` is.
+        stated_kcal: the source's own energy, by its own rule.
+        slack: how far below and above a rounded figure the true one may lie, by the names of these fields.
+    """
+
+    protein_g: float | None
+    carbohydrate_g: float | None
+    fat_g: float | None
+    fibre_g: float | None = None
+    sugars_g: float | None = None
+    saturated_g: float | None = None
+    sodium_mg: float | None = None
+    alcohol_g: float | None = None
+    polyols_g: float | None = None
+    stated_kcal: float | None = None
+    carbohydrate: Carbohydrate = Carbohydrate.TOTAL
+    slack: Mapping[str, Slack] | None = None
+
+    def amounts(self, rules: Rules = DEFAULT_RULES) -> Amounts:
+        """Amounts per 100 g as a workspace counts them.
+
+        Energy follows from the macros by the workspace's rule, so that a container's kcal always agree with
+        its macros, whatever rule the source used; under the LABEL rule it is the source's own. Carbohydrate
+        is turned into the basis of `rules`: available = total - fibre. Where the fibre is not stated, total
+        is a lower bound, and available may lie anywhere from nothing up to the total.
+        """
+        fibre = self.fibre_g or 0.0
+        stated_g = self.carbohydrate_g or 0.0
+        if self.carbohydrate is Carbohydrate.TOTAL:
+            total_g, available_g = stated_g, max(stated_g - fibre, 0.0)
+        else:
+            total_g, available_g = stated_g + fibre, stated_g
+        known = {
+            Nutrient.KCAL: self._kcal(rules.energy, total_g, available_g),
+            Nutrient.PROTEIN: self.protein_g or 0.0,
+            Nutrient.CARBOHYDRATE: total_g if rules.carbohydrate is Carbohydrate.TOTAL else available_g,
+            Nutrient.FAT: self.fat_g or 0.0,
+            Nutrient.FIBRE: fibre,
+            Nutrient.SUGARS: self.sugars_g or 0.0,
+            Nutrient.SATURATED: self.saturated_g or 0.0,
+            Nutrient.SODIUM: self.sodium_mg or 0.0,
+        }
+        return Amounts(tuple(known[n] for n in NUTRIENTS), self._missing(rules), self._slack(rules))
+
+    def _kcal(self, rule: EnergyRule, total_g: float, available_g: float) -> float:
+        return kcal_by_rule(
+            rule,
+            protein_g=self.protein_g or 0.0,
+            total_g=total_g,
+            available_g=available_g,
+            fat_g=self.fat_g or 0.0,
+            fibre_g=self.fibre_g or 0.0,
+            polyols_g=self.polyols_g or 0.0,
+            alcohol_g=self.alcohol_g or 0.0,
+            stated_kcal=self.stated_kcal,
+        )
+
+    def _missing(self, rules: Rules) -> frozenset[Nutrient]:
+        missing: set[Nutrient] = {n for n in NUTRIENTS if n is not Nutrient.KCAL and getattr(self, n.value) is None}
+        fibreless = self.fibre_g is None
+        if fibreless and self.carbohydrate is Carbohydrate.AVAILABLE and rules.carbohydrate is Carbohydrate.TOTAL:
+            missing.add(Nutrient.CARBOHYDRATE)
+        is_stated = rules.energy is EnergyRule.LABEL and self.stated_kcal is not None
+        needs_fibre = fibreless and self.carbohydrate is Carbohydrate.AVAILABLE and rules.energy is not EnergyRule.NET
+        if not is_stated and (missing & set(MACROS) or needs_fibre):
+            missing.add(Nutrient.KCAL)
+        return frozenset(missing)
+
+    def _slack(self, rules: Rules) -> tuple[Slack, ...] | None:
+        unknown_fibre = (
+            self.fibre_g is None
+            and self.carbohydrate is Carbohydrate.TOTAL
+            and bool(self.carbohydrate_g)
+            and (rules.carbohydrate is Carbohydrate.AVAILABLE or rules.energy in (EnergyRule.NET, EnergyRule.EU))
+        )
+        if not self.slack and not unknown_fibre:
+            return None
+        given = self.slack or {}
+        none = (0.0, 0.0)
+        stated, fibre = given.get("carbohydrate_g", none), given.get("fibre_g", none)
+        if unknown_fibre:
+            fibre = (0.0, self.carbohydrate_g or 0.0)
+        if self.carbohydrate is Carbohydrate.TOTAL:
+            total, available = stated, (stated[0] + fibre[1], stated[1] + fibre[0])
+        else:
+            total, available = (stated[0] + fibre[0], stated[1] + fibre[1]), stated
+        found = {nutrient: given.get(nutrient.value, none) for nutrient in NUTRIENTS}
+        found[Nutrient.CARBOHYDRATE] = total if rules.carbohydrate is Carbohydrate.TOTAL else available
+        if not (rules.energy is EnergyRule.LABEL and self.stated_kcal is not None):
+            sides = []
+            for side in (0, 1):
+                # The rules are linear with factors of 0 or more, so slack adds up by the same factors.
+                sides.append(
+                    kcal_by_rule(
+                        rules.energy,
+                        protein_g=found[Nutrient.PROTEIN][side],
+                        total_g=total[side],
+                        available_g=available[side],
+                        fat_g=found[Nutrient.FAT][side],
+                        fibre_g=fibre[side],
+                        polyols_g=0.0,
+                        alcohol_g=given.get("alcohol_g", none)[side],
+                    )
+                )
+            polyols = given.get("polyols_g", none)
+            found[Nutrient.KCAL] = (sides[0] + 2.4 * sum(polyols), sides[1] + 2.4 * sum(polyols))
+        else:
+            found[Nutrient.KCAL] = given.get("stated_kcal", none)
+        return tuple(found[nutrient] for nutrient in NUTRIENTS)
 
 
 def composition(
@@ -90,27 +227,14 @@ def composition(
     sodium_mg: float | None = None,
     alcohol_g: float | None = None,
 ) -> Amounts:
-    """Amounts per 100 g of a food as its source states them; None is "not stated".
-
-    Energy follows from the macros by `general_kcal`, so that a container's kcal always agree with its
-    macros, whatever rule the source used. An unstated alcohol content counts as none.
-    """
-    stated = {
-        Nutrient.PROTEIN: protein_g,
-        Nutrient.CARBOHYDRATE: carbohydrate_g,
-        Nutrient.FAT: fat_g,
-        Nutrient.FIBRE: fibre_g,
-        Nutrient.SUGARS: sugars_g,
-        Nutrient.SATURATED: saturated_g,
-        Nutrient.SODIUM: sodium_mg,
-    }
-    kcal = general_kcal(
-        protein_g=protein_g or 0.0,
-        carbohydrate_g=carbohydrate_g or 0.0,
-        fat_g=fat_g or 0.0,
-        alcohol_g=alcohol_g or 0.0,
-    )
-    missing = {nutrient for nutrient, value in stated.items() if value is None}
-    if missing & set(MACROS):
-        missing.add(Nutrient.KCAL)
-    return Amounts((kcal, *(value or 0.0 for value in stated.values())), frozenset(missing))
+    """Amounts per 100 g by the default rules, of a source that states total carbohydrate."""
+    return Stated(
+        protein_g=protein_g,
+        carbohydrate_g=carbohydrate_g,
+        fat_g=fat_g,
+        fibre_g=fibre_g,
+        sugars_g=sugars_g,
+        saturated_g=saturated_g,
+        sodium_mg=sodium_mg,
+        alcohol_g=alcohol_g,
+    ).amounts()

@@ -7,6 +7,7 @@ Conversions come from pint's registry, whose avoirdupois ounce is the exact 28.3
 from __future__ import annotations
 
 from collections.abc import Mapping
+from enum import StrEnum
 from functools import cache
 
 import pint
@@ -14,8 +15,34 @@ import pint
 from yantai.core.errors import NoSuchUnit
 
 MASS_UNITS = ("g", "kg", "mg", "oz", "lb")
-VOLUME_UNITS = ("ml", "l", "fl oz", "tsp", "tbsp", "cup")
-_PINT_NAMES = {"oz": "ounce", "lb": "pound", "fl oz": "fluid_ounce", "tsp": "teaspoon", "tbsp": "tablespoon"}
+VOLUME_UNITS = ("ml", "cl", "dl", "l", "fl oz", "tsp", "tbsp", "cup", "pint")
+_PINT_NAMES = {"oz": "ounce", "lb": "pound", "cl": "centiliter", "dl": "deciliter"}
+
+
+class Spoons(StrEnum):
+    """Whose cups and spoons a kitchen means; a setting of the workspace."""
+
+    US = "us"
+    METRIC = "metric"
+    AUSTRALIAN = "australian"
+    IMPERIAL = "imperial"
+
+
+_UK_MEASURES: Mapping[str, str | float] = {"fl oz": "imperial_fluid_ounce", "pint": "imperial_pint"}
+_SPOON_NAMES: Mapping[Spoons, Mapping[str, str | float]] = {
+    Spoons.US: {
+        "cup": "cup",
+        "tbsp": "tablespoon",
+        "tsp": "teaspoon",
+        "fl oz": "fluid_ounce",
+        "pint": "pint",
+    },
+    Spoons.METRIC: {**_UK_MEASURES, "cup": 250.0, "tbsp": 15.0, "tsp": 5.0},
+    Spoons.AUSTRALIAN: {**_UK_MEASURES, "cup": 250.0, "tbsp": 20.0, "tsp": 5.0},
+    Spoons.IMPERIAL: {**_UK_MEASURES, "cup": "imperial_cup", "tbsp": 17.758, "tsp": 5.919},
+}
+"""Millilitres, or the name in pint's registry. Metric cups and spoons are those of British and Australian
+kitchen standards; the imperial spoons are 5/8 and 5/24 of an imperial fluid ounce."""
 
 
 @cache
@@ -54,18 +81,21 @@ def grams(amount: float, unit: str, measures: Mapping[str, float] | None = None)
     )
 
 
-def millilitres(amount: float, unit: str) -> float:
-    """Turn a volume into millilitres [ml]; spoons and cups are the US customary ones.
+def millilitres(amount: float, unit: str, spoons: Spoons = Spoons.US) -> float:
+    """Turn a volume into millilitres [ml], with the cups and spoons of `spoons`.
 
     Raises:
         NoSuchUnit: the unit is not in `VOLUME_UNITS`.
 
     >>> round(millilitres(1, "cup"), 3)
     236.588
+    >>> millilitres(2, "tbsp", Spoons.AUSTRALIAN)
+    40.0
     """
     if unit not in VOLUME_UNITS:
         raise NoSuchUnit(f"“{unit}” is no volume; use one of {', '.join(VOLUME_UNITS)}.", field="unit")
-    return amount * _factor(unit, "ml")
+    named = _SPOON_NAMES[spoons].get(unit, unit)
+    return amount * (named if isinstance(named, float) else _factor(named, "ml"))
 
 
 def kcal_from_kj(kilojoules: float) -> float:

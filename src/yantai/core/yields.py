@@ -15,6 +15,9 @@ class YieldSource(StrEnum):
     """Where a yield comes from, best first."""
 
     COACH = "set by the coach"
+    MEASURED = "measured in this kitchen"
+    LINES = "from its ingredients"
+    WEIGHED = "weighed"
     PUBLISHED = "published factor"
     BALANCE = "nutrient balance"
     KITCHEN = "usual kitchen range"
@@ -129,6 +132,7 @@ def around_balance(factor: float) -> YieldRange:
 def best_yield(
     *,
     coach: float | None = None,
+    measured: YieldRange | None = None,
     published: YieldRange | None = None,
     balance: YieldRange | None = None,
     group: YieldRange | None = None,
@@ -136,4 +140,4 @@ def best_yield(
     """The best source there is, in the order of the arguments; `UNKNOWN` when there is none."""
     if coach is not None:
         return YieldRange(low=coach, expected=coach, high=coach, source=YieldSource.COACH)
-    return published or balance or group or UNKNOWN
+    return measured or published or balance or group or UNKNOWN

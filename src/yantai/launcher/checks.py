@@ -6,6 +6,7 @@ import os
 import re
 import subprocess
 import time
+from concurrent.futures import ThreadPoolExecutor, as_completed
 from pathlib import Path
 
 from yantai.launcher import environment
@@ -15,7 +16,9 @@ from yantai.launcher.postgres import Cluster
 from yantai.launcher.system import ensure_packages
 
 TEST_CLUSTER = Cluster(name="test-postgres", durable=False)
-SUITES = ("core", "launcher", "store", "api", "browser")
+SUITES = ("browser", "core", "launcher", "store", "api", "formats")
+AT_ONCE = 2
+"""Test runs side by side: browser tests wait most of the time, and each run has a database of its own."""
 
 
 def check() -> int:
@@ -66,35 +69,40 @@ def test(names: list[str]) -> int:
     environment.ensure_web_build()
     url = TEST_CLUSTER.ensure_running()
     try:
-        runs = [[name] for name in names] or [["discover", "-t", ".", "-s", f"tests/{suite}"] for suite in SUITES]
-        for arguments in runs:
-            say(f"\nTests: {arguments[-1]}")
-            ran, broken = _unittest(arguments, url)
-            passed += ran - broken
-            failed += broken
+        modules = names or [name for suite in SUITES for name in _modules(suite)]
+        with ThreadPoolExecutor(AT_ONCE) as pool:
+            for done in as_completed([pool.submit(_unittest, name, url) for name in modules]):
+                ran, broken, output = done.result()
+                say(output)
+                passed += ran - broken
+                failed += broken
     finally:
         TEST_CLUSTER.stop()
     say(f"\n{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0
 
 
-def _unittest(arguments: list[str], database_url: str) -> tuple[int, int]:
-    """Tests run and tests not passed, of one unittest call; its output is passed on."""
-    process = subprocess.Popen(
+def _modules(suite: str) -> list[str]:
+    """Test runs of a suite: the browser's by module, since each is long; any other as one."""
+    if suite != "browser":
+        return [f"tests/{suite}"]
+    return [f"tests.browser.{path.stem}" for path in sorted((ROOT / "tests/browser").glob("test_*.py"))]
+
+
+def _unittest(name: str, database_url: str) -> tuple[int, int, str]:
+    """Tests run, tests not passed, and the output of one unittest call on a folder or a dotted name."""
+    arguments = ["discover", "-t", ".", "-s", name] if "/" in name else [name]
+    done = subprocess.run(
         [BIN / "python", "-W", "error", "-m", "unittest", *arguments],
         cwd=ROOT,
         env={**os.environ, **PYTHON_ENV, "YANTAI_TEST_DATABASE_URL": database_url},
         stdout=subprocess.PIPE,
         stderr=subprocess.STDOUT,
         text=True,
+        check=False,
     )
-    assert process.stdout is not None
-    output = ""
-    while piece := process.stdout.read(1):
-        print(piece, end="", flush=True)
-        output += piece
-    code = process.wait()
-    ran = sum(int(n) for n in re.findall(r"^Ran (\d+) test", output, re.M))
-    counts = re.findall(r"(?:failures|errors|unexpected successes)=(\d+)", output.rpartition("FAILED")[2])
-    broken = sum(int(n) for n in counts) if "FAILED" in output else 0
-    return max(ran, 1 if code else 0), broken or (1 if code else 0)
+    ran = sum(int(n) for n in re.findall(r"^Ran (\d+) test", done.stdout, re.M))
+    counts = re.findall(r"(?:failures|errors|unexpected successes)=(\d+)", done.stdout.rpartition("FAILED")[2])
+    broken = sum(int(n) for n in counts) if "FAILED" in done.stdout else 0
+    wrong = done.returncode != 0
+    return max(ran, 1 if wrong else 0), broken or (1 if wrong else 0), f"\nTests: {name}\n{done.stdout}"

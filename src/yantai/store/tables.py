@@ -86,6 +86,10 @@ class Workspace(Row):
 
     name: Mapped[str]
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    spoons: Mapped[str] = mapped_column(server_default="metric")
+    energy_rule: Mapped[str] = mapped_column(server_default="general")
+    carbohydrate: Mapped[str] = mapped_column(server_default="total")
+    free_foods: Mapped[list[str]] = mapped_column(server_default="{}")
 
 
 class Account(Owned):
@@ -97,6 +101,9 @@ class Account(Owned):
     email: Mapped[str] = mapped_column(unique=True)
     name: Mapped[str]
     password_hash: Mapped[str]
+    mass_unit: Mapped[str] = mapped_column(server_default="g")
+    temperature_unit: Mapped[str] = mapped_column(server_default="C")
+    energy_unit: Mapped[str] = mapped_column(server_default="kcal")
 
 
 class LoginSession(Owned):
@@ -112,7 +119,11 @@ class LoginSession(Owned):
 
 
 class Food(Row):
-    """A food in one state; amounts per 100 g edible portion, None where the source states none."""
+    """A food in one state; amounts per 100 g edible portion, None where the source states none.
+
+    An own food that is edited leaves its old figures behind as a row that is `superseded_by` it: batches that were
+    made with those keep them.
+    """
 
     __tablename__ = "food"
     __table_args__ = (
@@ -144,6 +155,14 @@ class Food(Row):
     saturated_g: Mapped[float | None]
     sodium_mg: Mapped[float | None]
     alcohol_g: Mapped[float | None]
+    polyols_g: Mapped[float | None]
+    carbohydrate: Mapped[str] = mapped_column(server_default="total")
+    slack: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    label: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    version: Mapped[int] = mapped_column(server_default="1")
+    superseded_by: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
+    copied_from: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("food.id", ondelete="SET NULL"))
+    archived_at: Mapped[datetime | None]
     allergens: Mapped[list[str]]
     diet_tags: Mapped[list[str]]
     source: Mapped[str]
@@ -214,6 +233,42 @@ class EdiblePortion(Row):
     source: Mapped[str]
 
 
+class Pack(Owned):
+    """A pack in which a food is bought: net weight, drained weight where it is drained, price."""
+
+    __tablename__ = "pack"
+    __table_args__ = owned_table_args(
+        CheckConstraint("grams > 0", name="weight"), CheckConstraint("drained_g <= grams", name="drained")
+    )
+
+    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str]
+    grams: Mapped[float]
+    drained_g: Mapped[float | None]
+    price: Mapped[float | None] = mapped_column(Numeric(10, 2, asdecimal=False))
+
+
+class FoodWord(Owned):
+    """The food that some words of a recipe line mean here, as the coach answered."""
+
+    __tablename__ = "food_word"
+    __table_args__ = owned_table_args(UniqueConstraint("workspace_id", "words"))
+
+    words: Mapped[str]
+    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"))
+
+
+class Vessel(Owned):
+    """A pan, tray or bowl of the kitchen: its empty weight, and what it holds."""
+
+    __tablename__ = "vessel"
+    __table_args__ = owned_table_args(CheckConstraint("empty_g > 0", name="weight"))
+
+    name: Mapped[str]
+    empty_g: Mapped[float]
+    capacity_g: Mapped[float | None]
+
+
 class Client(Owned):
     """Someone who eats."""
 
@@ -272,6 +327,26 @@ class Recipe(Owned):
         foreign_keys="Component.recipe_id",
         primaryjoin="Recipe.id == Component.recipe_id",
     )
+    steps: Mapped[list[Step]] = relationship(
+        lazy="raise", order_by="Step.position", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class Step(Owned):
+    """A step of a recipe: what to do, how long with and without hands, how hot, on what, how long ahead."""
+
+    __tablename__ = "step"
+    __table_args__ = owned_table_args(within("recipe_id", "recipe"))
+
+    recipe_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    position: Mapped[int]
+    component: Mapped[str]
+    text: Mapped[str]
+    hands_on_min: Mapped[float | None]
+    unattended_min: Mapped[float | None]
+    temperature_c: Mapped[float | None]
+    equipment: Mapped[str]
+    lead_min: Mapped[float | None]
 
 
 class Batch(Owned):
@@ -290,6 +365,8 @@ class Batch(Owned):
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
     changed_by: Mapped[str]
     packed_at: Mapped[datetime | None]
+    energy_rule: Mapped[str | None]
+    carbohydrate: Mapped[str | None]
 
     components: Mapped[list[Component]] = relationship(
         lazy="raise",
@@ -330,29 +407,50 @@ class Component(Owned):
     yield_high: Mapped[float | None] = mapped_column(share())
     raw_fixed: Mapped[bool] = mapped_column(default=False)
     recipe_share_g: Mapped[float | None]
+    poured_fat_g: Mapped[float] = mapped_column(server_default="0")
+    pieces: Mapped[int | None]
+    pan_capacity_g: Mapped[float | None]
+    served: Mapped[bool] = mapped_column(server_default="true")
+    dismissed: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    recipe_component_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
 
     lines: Mapped[list[Line]] = relationship(
-        lazy="raise", order_by="Line.position", cascade="all, delete-orphan", passive_deletes=True
+        lazy="raise",
+        order_by="Line.position",
+        cascade="all, delete-orphan",
+        passive_deletes=True,
+        foreign_keys="Line.component_id",
+        primaryjoin="Component.id == Line.component_id",
     )
 
 
 class Line(Owned):
-    """An ingredient of a component: grams as purchased."""
+    """An ingredient of a component: grams as purchased of a food, or cooked grams of another component."""
 
     __tablename__ = "line"
     __table_args__ = owned_table_args(
-        within("component_id", "component"), CheckConstraint("purchased_g >= 0", name="weight")
+        within("component_id", "component"),
+        within("source_id", "component", ondelete="RESTRICT"),
+        CheckConstraint("purchased_g >= 0", name="weight"),
+        CheckConstraint("(food_id IS NULL) <> (source_id IS NULL)", name="food_or_component"),
     )
 
     component_id: Mapped[uuid.UUID] = mapped_column(index=True)
     position: Mapped[int]
-    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="RESTRICT"))
+    food_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("food.id", ondelete="RESTRICT"), index=True)
+    source_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
     purchased_g: Mapped[float]
     refuse_share: Mapped[float] = mapped_column(share())
+    refuse_after: Mapped[bool] = mapped_column(server_default="false")
     retained_share: Mapped[float] = mapped_column(share())
     yield_factor: Mapped[float | None] = mapped_column(share())
-
-    food: Mapped[Food] = relationship(lazy="raise", viewonly=True)
+    text: Mapped[str] = mapped_column(server_default="")
+    weighed_state: Mapped[str] = mapped_column(server_default="")
+    counted: Mapped[bool] = mapped_column(server_default="true")
+    scales: Mapped[bool] = mapped_column(server_default="true")
+    dismissed: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    added_at: Mapped[datetime | None]
+    added_by: Mapped[str] = mapped_column(server_default="")
 
 
 class ContainerClass(Owned):
@@ -376,6 +474,7 @@ class ContainerClass(Owned):
     carbohydrate_g: Mapped[float | None]
     fat_g: Mapped[float | None]
     capacity_ml: Mapped[float | None]
+    packed_g: Mapped[dict[str, float] | None] = mapped_column(JSONB)
 
     client: Mapped[Client] = relationship(lazy="raise", viewonly=True)
     pins: Mapped[list[Pin]] = relationship(lazy="raise", cascade="all, delete-orphan", passive_deletes=True)
@@ -420,3 +519,8 @@ class Weighing(Owned):
     weighed_at: Mapped[datetime]
     cooked_g: Mapped[float | None]
     vessels: Mapped[list[Any]] = mapped_column(JSONB)
+    removed_g: Mapped[float] = mapped_column(server_default="0")
+    yield_factor: Mapped[float | None] = mapped_column(share())
+    food_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("food.id", ondelete="RESTRICT"), index=True)
+    method: Mapped[str] = mapped_column(server_default="")
+    recipe_component_id: Mapped[uuid.UUID | None] = mapped_column(index=True)

@@ -127,7 +127,17 @@ def account_view(database: Database, who: SignedIn) -> AccountView:
     with database.workspace(who.workspace_id) as session:
         account = session.scalars(select(tables.Account).where(tables.Account.id == who.account_id)).one()
         workspace = session.scalars(select(tables.Workspace)).one()
-        return AccountView(name=account.name, email=account.email, workspace=workspace.name, csrf_token=who.csrf_token)
+        return AccountView(
+            name=account.name,
+            email=account.email,
+            workspace=workspace.name,
+            csrf_token=who.csrf_token,
+            mass_unit=account.mass_unit,
+            temperature_unit=account.temperature_unit,
+            energy_unit=account.energy_unit,
+            energy_rule=workspace.energy_rule,
+            carbohydrate=workspace.carbohydrate,
+        )
 
 
 def hash_token(token: str) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -14,7 +15,7 @@ from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.errors import Closed, Collector, Invalid, Stale
 from yantai.work.inputs import BatchInput
-from yantai.work.kitchen import Larder
+from yantai.work.kitchen import Larder, LineLike
 from yantai.work.recipes import load_recipe
 from yantai.work.views import BatchBrief, PlanView
 
@@ -113,9 +114,36 @@ def take_recipe(database: Database, who: SignedIn, batch_id: uuid.UUID, version:
         return plans.plan_view(plans.compute(plans.load(session, batch_id)))
 
 
+def take_foods(database: Database, who: SignedIn, batch_id: uuid.UUID, version: int) -> PlanView:
+    """Plan an open batch with the newest figures of foods that were edited since it was made.
+
+    Raises:
+        Closed: the batch is packed: it keeps the figures it was packed with.
+        Stale: the batch was changed since `version`.
+    """
+    with database.workspace(who.workspace_id) as session:
+        loaded = plans.load(session, batch_id, lock=True)
+        batch = loaded.batch
+        refuse_stale(batch, version)
+        if batch.packed_at is not None:
+            raise Closed("This batch is packed, so it keeps the figures its containers were filled by.")
+        for component in batch.components:
+            for line in component.lines:
+                food = loaded.larder.foods[line.food_id] if line.food_id is not None else None
+                if food is not None and food.superseded_by is not None:
+                    line.food_id = food.superseded_by
+        mark_changed(session, batch, who)
+        session.expire_all()
+        return plans.plan_view(plans.compute(plans.load(session, batch_id)))
+
+
 def copy_components(session: Session, who: SignedIn, recipe: tables.Recipe) -> list[tables.Component]:
-    """The recipe's components as a batch owns them, with their weights in the recipe as written."""
-    larder = Larder.read(session, {line.food_id for component in recipe.components for line in component.lines})
+    """The recipe's components as a batch owns them, with their weights in the recipe as written.
+
+    A component that only goes into others is not cooked for containers; where a component is made of others,
+    their ingredients take the place of the line, each with the yield it has there.
+    """
+    larder = Larder.read(session, recipe.components)
     return [
         tables.Component(
             workspace_id=who.workspace_id,
@@ -129,22 +157,86 @@ def copy_components(session: Session, who: SignedIn, recipe: tables.Recipe) -> l
             yield_low=component.yield_low,
             yield_expected=component.yield_expected,
             yield_high=component.yield_high,
+            poured_fat_g=component.poured_fat_g + _poured_within(larder, component),
+            pieces=component.pieces,
+            pan_capacity_g=component.pan_capacity_g,
+            recipe_component_id=component.id,
             recipe_share_g=larder.component(component).expected_g,
-            lines=[
-                tables.Line(
-                    workspace_id=who.workspace_id,
-                    position=line.position,
-                    food_id=line.food_id,
-                    purchased_g=line.purchased_g,
-                    refuse_share=line.refuse_share,
-                    retained_share=line.retained_share,
-                    yield_factor=line.yield_factor,
-                )
-                for line in component.lines
-            ],
+            lines=_copied_lines(larder, who, component),
         )
         for component in recipe.components
+        if component.served
     ]
+
+
+def _copied_lines(larder: Larder, who: SignedIn, component: tables.Component) -> list[tables.Line]:
+    copied: list[tables.Line] = []
+    for line in component.lines:
+        if line.source_id is None:
+            copied.append(_copied(who, line, purchased_g=line.purchased_g, yield_factor=line.yield_factor))
+            continue
+        outer = larder.expected_yield(line, component).expected
+        for inner, share, inner_yield in _unfolded(larder, line.source_id):
+            copied.append(
+                _copied(
+                    who,
+                    inner,
+                    purchased_g=inner.purchased_g * share * line.purchased_g,
+                    yield_factor=inner_yield * outer,
+                    retained_share=inner.retained_share * line.retained_share,
+                    counted=inner.counted and line.counted,
+                )
+            )
+    for position, line in enumerate(copied):
+        line.position = position
+    return copied
+
+
+def _unfolded(larder: Larder, source_id: uuid.UUID) -> list[tuple[LineLike, float, float]]:
+    """The food lines of a component for one gram of it cooked: line, its share, its yield there."""
+    source = larder.sources[source_id]
+    made = larder.component(source)
+    share = 1 / made.cooked_g
+    by_lines = sum(line.cooked_g(line.yield_range.expected) for line in made.lines)
+    # A yield set for the whole component is spread over its lines.
+    spread = made.cooked_g / by_lines if by_lines else 1.0
+    found: list[tuple[LineLike, float, float]] = []
+    for line, core in zip(source.lines, made.lines, strict=True):
+        factor = core.yield_range.expected * spread
+        if line.source_id is None:
+            found.append((line, share, factor))
+            continue
+        found += [
+            (inner, inner_share * line.purchased_g * share, inner_yield * factor)
+            for inner, inner_share, inner_yield in _unfolded(larder, line.source_id)
+        ]
+    return found
+
+
+def _poured_within(larder: Larder, component: tables.Component) -> float:
+    """Fat [g] poured off the components that this one is made of, at the size they are used in."""
+    poured = 0.0
+    for line in component.lines:
+        if line.source_id is not None:
+            made = larder.component(larder.sources[line.source_id])
+            poured += made.poured_fat_g * line.purchased_g * line.retained_share / made.cooked_g
+    return poured
+
+
+def _copied(who: SignedIn, line: LineLike, **changed: Any) -> tables.Line:
+    values: dict[str, Any] = {
+        "food_id": line.food_id,
+        "purchased_g": line.purchased_g,
+        "refuse_share": line.refuse_share,
+        "refuse_after": line.refuse_after,
+        "retained_share": line.retained_share,
+        "yield_factor": line.yield_factor,
+        "weighed_state": line.weighed_state,
+        "counted": line.counted,
+        "scales": line.scales,
+        "position": 0,
+    }
+    return tables.Line(workspace_id=who.workspace_id, **{**values, **changed})
 
 
 def refuse_stale(batch: tables.Batch, version: int) -> None:

@@ -14,30 +14,33 @@ from sqlalchemy.orm import Session
 from yantai.core.components import Component
 from yantai.core.errors import require_range
 from yantai.core.portions.problem import CAPACITY_RANGE_ML, MAXIMUM_CELL_G
-from yantai.core.weighing import VesselWeight, doubts, impossible, net_weight_g
+from yantai.core.weighing import VesselWeight, impossible, net_weight_g
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.batches import check_batch, mark_changed, refuse_stale
 from yantai.work.clients import core_target
-from yantai.work.errors import Closed, Collector, Doubtful, Invalid, Missing, located
+from yantai.work.errors import Closed, Collector, Doubtful, Fault, Invalid, Mend, Missing, located
 from yantai.work.inputs import (
+    AddLine,
     Change,
     Changes,
     RawAmount,
+    RemoveLine,
     SetBatch,
     SetBounds,
     SetContainers,
     SetPacked,
     SetPin,
+    SetPoured,
     SetRaw,
     SetTarget,
     Vessel,
     Weigh,
     Withdraw,
 )
-from yantai.work.views import PlanView
+from yantai.work.views import PlanView, WeighingView
 
 RowT = TypeVar("RowT", bound=tables.Row)
 
@@ -81,7 +84,7 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: 
             # Taken back in the opposite order.
             inverse = _APPLY[type(change)](desk, change) + inverse
             session.flush()
-            loaded = plans.after_change(session, loaded)
+            loaded = plans.after_change(session, loaded, foods_added=isinstance(change, AddLine))
         computed = plans.compute(loaded)
         mark_changed(session, loaded.batch, who)
         return Changed(plan=plans.plan_view(computed), inverse=inverse)
@@ -231,47 +234,80 @@ def _weigh(desk: _Desk, change: Weigh) -> list[Change]:
         with located(f"{desk.pointer}/vessels/{number}"):
             vessels.append(VesselWeight(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g))
     with located(desk.pointer):
-        cooked = net_weight_g(vessels)
+        cooked = net_weight_g(vessels, change.removed_g)
     _fix_raw(desk, component)
     with located(desk.pointer):
         pan = desk.loaded.larder.component(component)
-    _refuse_unlikely(desk, pan, cooked, vessel_noted=any(vessel.vessel_g for vessel in vessels))
-    _record(desk, component, change.command_id, cooked, change.vessels)
+    _refuse_unlikely(desk, component, pan, vessels, cooked, change.removed_g)
+    _record(desk, component, change, cooked, pan)
     if before is None:
         return [Withdraw(component_id=component.id, command_id=uuid.uuid4()), raw_before]
+    return [_as_before(component, before)]
+
+
+def _as_before(component: tables.Component, before: WeighingView) -> Weigh:
+    """The weighing that counted until now, as a change that brings it back."""
     old = [Vessel(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g) for vessel in before.vessels]
-    return [Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=old)]
+    return Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=old, removed_g=before.removed_g)
 
 
-def _refuse_unlikely(desk: _Desk, pan: Component, cooked_g: float, *, vessel_noted: bool) -> None:
+def _refuse_unlikely(
+    desk: _Desk,
+    component: tables.Component,
+    pan: Component,
+    vessels: Sequence[VesselWeight],
+    cooked_g: float,
+    removed_g: float,
+) -> None:
+    if desk.confirmed:
+        why = impossible(pan, cooked_g)
+        if why:
+            raise Invalid.at(f"{desk.pointer}/vessels/0/gross_g", why)
+        return
+    likely = plans.cause_views(desk.loaded, component, vessels, removed_g)
     why = impossible(pan, cooked_g)
+    mends = [
+        Mend(cause.words, [{"gross_g": one.gross_g, "vessel_g": one.vessel_g} for one in cause.vessels])
+        for cause in likely
+        if cause.vessels is not None
+    ]
     if why:
-        raise Invalid.at(f"{desk.pointer}/vessels/0/gross_g", why)
-    causes = doubts(pan, cooked_g, vessel_noted=vessel_noted)
-    if causes and not desk.confirmed:
+        raise Invalid(why, [Fault(f"{desk.pointer}/vessels/0/gross_g", why)], mends)
+    if likely:
         raise Doubtful(
             f"{cooked_g:,.0f} g is outside the {pan.expected_low_g:,.0f} to {pan.expected_high_g:,.0f} g expected of "
-            f"{pan.basis_g:,.0f} g raw. It may be: {' '.join(causes)} If it is right, record it anyway."
+            f"{pan.basis_g:,.0f} g raw. It may be: {' '.join(cause.words for cause in likely)} If it "
+            "is right, record it "
+            "anyway.",
+            mends=mends,
         )
 
 
 def _record(
     desk: _Desk,
     component: tables.Component,
-    command_id: uuid.UUID,
+    change: Weigh | Withdraw,
     cooked_g: float | None,
-    vessels: list[Vessel],
+    pan: Component | None,
 ) -> None:
+    """Add a row to the log, with what the history of yields needs to know of this pan."""
+    main = desk.loaded.larder.main_food(component)
+    weighed = change if isinstance(change, Weigh) else None
     desk.session.add(
         tables.Weighing(
             workspace_id=desk.who.workspace_id,
             batch_id=desk.batch.id,
             component_id=component.id,
             account_id=desk.who.account_id,
-            command_id=command_id,
+            command_id=change.command_id,
             weighed_at=desk.now,
             cooked_g=cooked_g,
-            vessels=[{"gross_g": vessel.gross_g, "vessel_g": vessel.vessel_g} for vessel in vessels],
+            vessels=[{"gross_g": one.gross_g, "vessel_g": one.vessel_g} for one in weighed.vessels] if weighed else [],
+            removed_g=weighed.removed_g if weighed else 0.0,
+            yield_factor=None if pan is None or cooked_g is None else cooked_g / pan.basis_g,
+            food_id=None if main is None else main.superseded_by or main.id,
+            method=component.method,
+            recipe_component_id=component.recipe_component_id,
         )
     )
 
@@ -281,9 +317,54 @@ def _withdraw(desk: _Desk, change: Withdraw) -> list[Change]:
     before = desk.loaded.weighings.get(component.id)
     if before is None:
         raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} has no weight to take back.")
-    _record(desk, component, change.command_id, None, [])
-    old = [Vessel(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g) for vessel in before.vessels]
-    return [Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=old)]
+    _record(desk, component, change, None, None)
+    return [_as_before(component, before)]
+
+
+def _add_line(desk: _Desk, change: AddLine) -> list[Change]:
+    component = desk.component(change.component_id)
+    with located(desk.pointer):
+        require_range("purchased_g", change.purchased_g, low=0.01, high=100_000, unit="g")
+    food = desk.session.get(tables.Food, change.food_id)
+    if food is None:
+        raise Invalid.at(f"{desk.pointer}/food_id", "This food is not in your pantry; choose another.")
+    raw_before = _raw_state(component)
+    _fix_raw(desk, component)
+    line = tables.Line(
+        id=uuid.uuid4(),
+        workspace_id=desk.who.workspace_id,
+        position=len(component.lines),
+        food_id=food.id,
+        purchased_g=change.purchased_g,
+        refuse_share=0,
+        retained_share=1,
+        added_at=desk.now,
+        added_by=desk.who.name,
+    )
+    component.lines.append(line)
+    return [RemoveLine(component_id=component.id, line_id=line.id), raw_before]
+
+
+def _remove_line(desk: _Desk, change: RemoveLine) -> list[Change]:
+    component = desk.component(change.component_id)
+    line = _find(component.lines, change.line_id, "ingredient")
+    if line.added_at is None or line.food_id is None:
+        raise Invalid.at(
+            f"{desk.pointer}/line_id",
+            "Only what was added at the stove can be taken out here; change the recipe for the rest.",
+        )
+    component.lines = [other for other in component.lines if other is not line]
+    return [AddLine(component_id=component.id, food_id=line.food_id, purchased_g=line.purchased_g)]
+
+
+def _poured(desk: _Desk, change: SetPoured) -> list[Change]:
+    component = desk.component(change.component_id)
+    raw_before, before = _raw_state(component), component.poured_fat_g
+    _fix_raw(desk, component)
+    component.poured_fat_g = change.poured_fat_g
+    with located(desk.pointer):
+        desk.loaded.larder.component(component)
+    return [SetPoured(component_id=component.id, poured_fat_g=before), raw_before]
 
 
 def _batch(desk: _Desk, change: SetBatch) -> list[Change]:
@@ -304,7 +385,18 @@ def _packed(desk: _Desk, change: SetPacked) -> list[Change]:
             f"{desk.pointer}/packed",
             f"Not weighed yet: {', '.join(waiting)}. Weigh them, then mark the batch packed.",
         )
-    desk.batch.packed_at = desk.now if change.packed else None
+    batch = desk.batch
+    if change.packed:
+        # Figures of a packed batch do not move with later edits of foods, clients or rules.
+        computed, rules = plans.compute(desk.loaded), desk.loaded.larder.rules
+        batch.energy_rule, batch.carbohydrate = rules.energy.value, rules.carbohydrate.value
+        for row, portions in zip(batch.classes, computed.plan.portions, strict=True):
+            row.packed_g = {str(c.id): grams for c, grams in zip(batch.components, portions.grams, strict=True)}
+    else:
+        batch.energy_rule = batch.carbohydrate = None
+        for row in batch.classes:
+            row.packed_g = None
+    batch.packed_at = desk.now if change.packed else None
     return [SetPacked(packed=not change.packed)]
 
 
@@ -316,6 +408,9 @@ _APPLY: dict[type[Any], Callable[[_Desk, Any], list[Change]]] = {
     SetRaw: _raw,
     Weigh: _weigh,
     Withdraw: _withdraw,
+    AddLine: _add_line,
+    RemoveLine: _remove_line,
+    SetPoured: _poured,
     SetBatch: _batch,
     SetPacked: _packed,
 }

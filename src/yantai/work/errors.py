@@ -26,12 +26,21 @@ class Fault:
     message: str
 
 
-class WorkError(Exception):
-    """Base of these errors."""
+@dataclass(frozen=True, slots=True)
+class Mend:
+    """A way out that was computed: its words, and the vessels [g] of the weighing that it would make."""
 
-    def __init__(self, message: str, faults: Sequence[Fault] = ()) -> None:
+    words: str
+    vessels: list[dict[str, float]]
+
+
+class WorkError(Exception):
+    """Base of these errors; `mends` are ways out, the likeliest first."""
+
+    def __init__(self, message: str, faults: Sequence[Fault] = (), mends: Sequence[Mend] = ()) -> None:
         super().__init__(message)
         self.faults = tuple(faults)
+        self.mends = tuple(mends)
 
 
 class Invalid(WorkError):
@@ -129,4 +138,25 @@ _WORDS = {
     "minimum_g": "the least per container",
     "maximum_g": "the most per container",
     "step_g": "the scale's step",
+    "poured_fat_g": "the fat poured off",
+    "pan_capacity_g": "what the pan holds",
+    "removed_g": "what was taken off",
+    "yield_factor": "the yield",
+    "serving_g": "the serving",
+    "sugars_g": "sugars",
+    "saturated_g": "saturated fat",
+    "fibre_g": "fibre",
+    "polyols_g": "polyols",
+    "alcohol_g": "alcohol",
+    "sodium_mg": "sodium",
+    "salt_g": "salt",
+    "empty_g": "the empty weight",
+    "capacity_g": "what it holds",
+    "drained_g": "the drained weight",
+    "hands_on_min": "hands-on minutes",
+    "unattended_min": "unattended minutes",
+    "temperature_c": "the temperature",
+    "lead_min": "minutes ahead",
+    "on_hand_g": "the weight on hand",
+    "pack_g": "the pack",
 }

@@ -9,21 +9,34 @@ from typing import Any
 from sqlalchemy import ColumnElement, Select, and_, case, false, func, or_, select, true
 from sqlalchemy.orm import Session
 
+from yantai.core.labels import READINGS, audit
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
 from yantai.work.errors import Missing
-from yantai.work.kitchen import food_brief, food_composition, stored_yield
+from yantai.work.findings import audit_words
+from yantai.work.kitchen import (
+    food_brief,
+    food_composition,
+    food_stated,
+    read_workspace,
+    stored_yield,
+    workspace_rules,
+)
 from yantai.work.reference_foods import plain
 from yantai.work.views import (
+    AuditView,
     EdibleView,
     FoodBrief,
     FoodDetail,
     FoodFacets,
     FoodPage,
+    LabelView,
     MeasureView,
     MethodYieldView,
     OtherState,
+    PackView,
+    ReadingView,
     YieldView,
 )
 
@@ -43,18 +56,20 @@ def search_foods(
 ) -> FoodPage:
     """Foods whose name or other names fit `text`, best first: words by their beginnings, slips forgiven."""
     with database.workspace(who.workspace_id) as session:
-        query = select(tables.Food)
+        rules = workspace_rules(read_workspace(session))
+        query = _current()
         if group:
             query = query.where(tables.Food.food_group == group)
         if state:
             query = query.where(tables.Food.state == state)
         total, foods = _find(session, query, text, limit, offset)
-        return FoodPage(total=total, foods=[food_brief(food) for food in foods])
+        return FoodPage(total=total, foods=[food_brief(food, rules) for food in foods])
 
 
 def find_foods(session: Session, text: str, limit: int) -> list[FoodBrief]:
     """The best few foods for `text`."""
-    return [food_brief(food) for food in _find(session, select(tables.Food), text, limit, 0)[1]]
+    rules = workspace_rules(read_workspace(session))
+    return [food_brief(food, rules) for food in _find(session, _current(), text, limit, 0)[1]]
 
 
 def food_detail(database: Database, who: SignedIn, food_id: uuid.UUID) -> FoodDetail:
@@ -67,23 +82,85 @@ def food_detail(database: Database, who: SignedIn, food_id: uuid.UUID) -> FoodDe
         food = session.get(tables.Food, food_id)
         if food is None:
             raise Missing("There is no such food in your pantry.")
-        measures = session.scalars(
-            select(tables.Measure).where(tables.Measure.food_id == food_id).order_by(tables.Measure.grams)
-        )
-        edible = session.scalars(select(tables.EdiblePortion).where(tables.EdiblePortion.food_id == food_id))
-        return FoodDetail(
-            food=food_brief(food),
-            stated_kcal=food.stated_kcal,
-            missing=sorted(food_composition(food).at_least),
-            diet_tags=food.diet_tags,
-            source=food.source,
-            source_detail=food.source_detail,
-            note=food.note,
-            measures=[MeasureView(name=m.name, grams=m.grams, source=m.source, note=m.note) for m in measures],
-            yields=_yields(session, food),
-            edible=[EdibleView(refuse_share=e.refuse_share, note=e.note, source=e.source) for e in edible],
-            other_states=_other_states(session, food),
-        )
+        return detail_view(session, food)
+
+
+def detail_view(session: Session, food: tables.Food) -> FoodDetail:
+    """Everything known of a food row."""
+    rules = workspace_rules(read_workspace(session))
+    measure, edible = tables.Measure, tables.EdiblePortion
+    measures = session.scalars(select(measure).where(measure.food_id == food.id).order_by(measure.grams, measure.name))
+    packs = session.scalars(select(tables.Pack).where(tables.Pack.food_id == food.id).order_by(tables.Pack.grams))
+    portions = session.scalars(select(edible).where(edible.food_id == food.id))
+    return FoodDetail(
+        food=food_brief(food, rules),
+        stated_kcal=food.stated_kcal,
+        missing=sorted(food_composition(food, rules).at_least),
+        diet_tags=food.diet_tags,
+        source=food.source,
+        source_detail=food.source_detail,
+        note=food.note,
+        other_names=other_names(food),
+        measures=[
+            MeasureView(name=m.name, grams=m.grams, source=m.source, note=m.note, own=m.workspace_id is not None)
+            for m in measures
+        ],
+        packs=[_pack_view(pack) for pack in packs],
+        yields=_yields(session, food),
+        edible=[EdibleView(refuse_share=e.refuse_share, note=e.note, source=e.source) for e in portions],
+        other_states=_other_states(session, food),
+        label=None if food.label is None else LabelView(**food.label),
+        audit=_audit_view(food),
+        version=food.version,
+        used_in=_used_in(session, food),
+    )
+
+
+def other_names(food: tables.Food) -> str:
+    """What an own food is also called: its search text beyond its name and state."""
+    if food.workspace_id is None:
+        return ""
+    known = f"{plain(food.name)} {food.state} {food.method}".replace("-", " ").strip()
+    return food.search_text.removeprefix(known).strip()
+
+
+def _pack_view(pack: tables.Pack) -> PackView:
+    used = pack.grams if pack.drained_g is None else pack.drained_g
+    price = None if pack.price is None or not used else 100 * pack.price / used
+    return PackView(name=pack.name, grams=pack.grams, drained_g=pack.drained_g, price=pack.price, price_per_100g=price)
+
+
+def _audit_view(food: tables.Food) -> AuditView | None:
+    found = audit(food_stated(food))
+    if found is None:
+        return None
+    return AuditView(
+        stated_kcal=found.stated_kcal,
+        implied_kcal=found.implied_kcal,
+        words=audit_words(food),
+        readings=[
+            ReadingView(words=READINGS[name], kcal=kcal, agrees=name == found.explained_by)
+            for name, kcal in found.readings.items()
+        ],
+    )
+
+
+def _used_in(session: Session, food: tables.Food) -> list[str]:
+    """Names of recipes that hold the food."""
+    query = (
+        select(tables.Recipe.name)
+        .join(tables.Component, tables.Component.recipe_id == tables.Recipe.id)
+        .join(tables.Line, tables.Line.component_id == tables.Component.id)
+        .where(tables.Line.food_id == food.id, tables.Recipe.archived_at.is_(None))
+        .distinct()
+        .order_by(tables.Recipe.name)
+    )
+    return list(session.scalars(query))
+
+
+def _current() -> Select[tables.Food]:
+    """Foods as they are now: older figures and what was taken off the lists are left out."""
+    return select(tables.Food).where(tables.Food.superseded_by.is_(None), tables.Food.archived_at.is_(None))
 
 
 def food_facets(database: Database, who: SignedIn) -> FoodFacets:
@@ -127,7 +204,8 @@ def _find(
 
 
 def _counts(session: Session, column: Any) -> dict[str, int]:
-    rows = session.execute(select(column, func.count()).group_by(column).order_by(column))
+    current = tables.Food.superseded_by.is_(None), tables.Food.archived_at.is_(None)
+    rows = session.execute(select(column, func.count()).where(*current).group_by(column).order_by(column))
     return dict(rows.all())
 
 

@@ -5,13 +5,33 @@ from __future__ import annotations
 import uuid
 from dataclasses import dataclass, field
 from datetime import date
-from typing import ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
+
+from yantai.core.quantities import weight_g
 
 
 class Strict:
     """Inputs refuse fields they do not know, so that a misspelt one is not lost in silence."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
+
+
+class TypedWeight:
+    """Marks a weight that may come as it was typed: "412+380-35", "812-764" or "1.2 kg" are read into grams.
+
+    The two methods are how pydantic, which only the API knows, asks a type for its schema.
+    """
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
+        read = {"type": "no-info", "function": lambda value: weight_g(value) if isinstance(value, str) else value}
+        return {"type": "function-before", "function": read, "schema": handler(source)}
+
+    def __get_pydantic_json_schema__(self, _schema: Any, _handler: Any) -> dict[str, Any]:
+        return {"anyOf": [{"type": "number"}, {"type": "string"}]}
+
+
+Weight = Annotated[float, TypedWeight()]
+"""Grams [g], as a number or as typed in a weight field."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -61,18 +81,33 @@ class ClientInput(Strict):
 
 @dataclass(frozen=True, kw_only=True)
 class LineInput(Strict):
-    """An ingredient: grams as purchased."""
+    """An ingredient: grams as purchased of a food, or cooked grams of another component (`source_id`).
 
-    food_id: uuid.UUID
-    purchased_g: float
+    `text` is the line as it was written, `weighed_state` the state the grams were weighed in ("" is the food's own).
+    `refuse_after`: what is not eaten comes off after cooking. `dismissed` holds reasons by the code of a finding.
+    """
+
+    food_id: uuid.UUID | None = None
+    source_id: uuid.UUID | None = None
+    purchased_g: Weight
     refuse_share: float = 0
+    refuse_after: bool = False
     retained_share: float = 1
     yield_factor: float | None = None
+    text: str = ""
+    weighed_state: str = ""
+    counted: bool = True
+    scales: bool = True
+    dismissed: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, kw_only=True)
 class ComponentInput(Strict):
-    """A component; `id` of one that exists, or None."""
+    """A component; `id` of one that exists, or a new one that lines of this recipe may refer to, or None.
+
+    `poured_fat_g` is rendered fat poured off, `pan_capacity_g` what the pan holds raw; a component that is not
+    `served` only goes into others.
+    """
 
     id: uuid.UUID | None = None
     name: str
@@ -84,7 +119,25 @@ class ComponentInput(Strict):
     yield_low: float | None = None
     yield_expected: float | None = None
     yield_high: float | None = None
+    poured_fat_g: Weight = 0
+    pieces: int | None = None
+    pan_capacity_g: Weight | None = None
+    served: bool = True
+    dismissed: dict[str, str] = field(default_factory=dict)
     lines: list[LineInput] = field(default_factory=list)
+
+
+@dataclass(frozen=True, kw_only=True)
+class StepInput(Strict):
+    """A step: minutes with hands and without, oven temperature [°C], equipment, minutes ahead it must begin."""
+
+    text: str
+    component: str = ""
+    hands_on_min: float | None = None
+    unattended_min: float | None = None
+    temperature_c: float | None = None
+    equipment: str = ""
+    lead_min: float | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -94,7 +147,146 @@ class RecipeInput(Strict):
     name: str
     note: str = ""
     components: list[ComponentInput] = field(default_factory=list)
+    steps: list[StepInput] = field(default_factory=list)
     version: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class ScaleInput(Strict):
+    """How to size a recipe: by `factor`; or so that a line (`component`, `line` places) takes `on_hand_g`; or
+    whole packs of `pack_g` of it, `packs` of them or the next whole number."""
+
+    recipe: RecipeInput
+    factor: float | None = None
+    component: int | None = None
+    line: int | None = None
+    on_hand_g: Weight | None = None
+    pack_g: Weight | None = None
+    packs: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class LabelInput(Strict):
+    """A label as it is printed, for `serving_g` grams. Empty figures are not stated, which is not zero."""
+
+    serving_g: float = 100
+    kcal: float | None = None
+    kj: float | None = None
+    protein_g: float | None = None
+    carbohydrate_g: float | None = None
+    fat_g: float | None = None
+    fibre_g: float | None = None
+    sugars_g: float | None = None
+    saturated_g: float | None = None
+    salt_g: float | None = None
+    sodium_mg: float | None = None
+    alcohol_g: float | None = None
+    polyols_g: float | None = None
+    carbohydrate: Literal["total", "available"] = "available"
+    rounding: Literal["us", "eu", "exact"] = "eu"
+
+
+@dataclass(frozen=True, kw_only=True)
+class MeasureInput(Strict):
+    """A household measure: grams of one of it."""
+
+    name: str
+    grams: Weight
+
+
+@dataclass(frozen=True, kw_only=True)
+class PackInput(Strict):
+    """A pack as bought."""
+
+    name: str
+    grams: Weight
+    drained_g: Weight | None = None
+    price: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class FoodInput(Strict):
+    """An own food from its label. `copied_from` names the food whose yields and measures it starts with."""
+
+    name: str
+    group: str
+    state: str
+    method: str = ""
+    label: LabelInput = field(default_factory=LabelInput)
+    allergens: list[str] = field(default_factory=list)
+    diet_tags: list[str] = field(default_factory=list)
+    note: str = ""
+    other_names: str = ""
+    measures: list[MeasureInput] = field(default_factory=list)
+    packs: list[PackInput] = field(default_factory=list)
+    copied_from: uuid.UUID | None = None
+    version: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class SupplyInput(Strict):
+    """The kitchen's own measures and packs of a food, shared or own."""
+
+    measures: list[MeasureInput] = field(default_factory=list)
+    packs: list[PackInput] = field(default_factory=list)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ImportInput(Strict):
+    """A CSV of foods. `columns` maps a field to the heading it is read from; empty proposes a mapping."""
+
+    text: str
+    columns: dict[str, str] = field(default_factory=dict)
+    state: str = "as-sold"
+    group: str = "own"
+    carbohydrate: Literal["total", "available"] = "total"
+    save: bool = False
+    skip_bad: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class VesselInput(Strict):
+    """A pan, tray or bowl."""
+
+    id: uuid.UUID | None = None
+    name: str
+    empty_g: Weight
+    capacity_g: Weight | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class WorkspaceInput(Strict):
+    """What the whole kitchen counts by."""
+
+    spoons: Literal["us", "metric", "australian", "imperial"] = "metric"
+    energy_rule: Literal["general", "net", "eu", "label"] = "general"
+    carbohydrate: Literal["total", "available"] = "total"
+    free_foods: list[str] = field(default_factory=list)
+    vessels: list[VesselInput] = field(default_factory=list)
+
+
+@dataclass(frozen=True, kw_only=True)
+class PersonInput(Strict):
+    """How figures are shown to one person; storage stays metric."""
+
+    mass_unit: Literal["g", "oz"] = "g"
+    temperature_unit: Literal["C", "F"] = "C"
+    energy_unit: Literal["kcal", "kJ"] = "kcal"
+
+
+@dataclass(frozen=True, kw_only=True)
+class IntakeInput(Strict):
+    """Text of a recipe, or of one line."""
+
+    text: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class AnswerInput(Strict):
+    """The food that some words of a line mean here; it is remembered."""
+
+    words: str
+    food_id: uuid.UUID
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -124,7 +316,7 @@ class SetPin(Strict):
     kind: Literal["pin"] = "pin"
     row_id: uuid.UUID
     component_id: uuid.UUID
-    grams: float | None
+    grams: Weight | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -164,7 +356,7 @@ class RawAmount(Strict):
     """Grams of one line as purchased."""
 
     line_id: uuid.UUID
-    purchased_g: float
+    purchased_g: Weight
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -181,8 +373,8 @@ class SetRaw(Strict):
 class Vessel(Strict):
     """One vessel on the scale."""
 
-    gross_g: float
-    vessel_g: float = 0
+    gross_g: Weight
+    vessel_g: Weight = 0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -193,6 +385,7 @@ class Weigh(Strict):
     component_id: uuid.UUID
     command_id: uuid.UUID
     vessels: list[Vessel]
+    removed_g: Weight = 0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -202,6 +395,34 @@ class Withdraw(Strict):
     kind: Literal["withdraw"] = "withdraw"
     component_id: uuid.UUID
     command_id: uuid.UUID
+
+
+@dataclass(frozen=True, kw_only=True)
+class AddLine(Strict):
+    """Add an ingredient at the stove, after cooking began; it is logged as such."""
+
+    kind: Literal["add-line"] = "add-line"
+    component_id: uuid.UUID
+    food_id: uuid.UUID
+    purchased_g: Weight
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveLine(Strict):
+    """Take an ingredient that was added at the stove out again."""
+
+    kind: Literal["remove-line"] = "remove-line"
+    component_id: uuid.UUID
+    line_id: uuid.UUID
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetPoured(Strict):
+    """Rendered fat that was poured off and weighed [g]."""
+
+    kind: Literal["poured"] = "poured"
+    component_id: uuid.UUID
+    poured_fat_g: Weight
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -223,7 +444,20 @@ class SetPacked(Strict):
     packed: bool
 
 
-Change = SetPin | SetTarget | SetContainers | SetBounds | SetRaw | Weigh | Withdraw | SetBatch | SetPacked
+Change = (
+    SetPin
+    | SetTarget
+    | SetContainers
+    | SetBounds
+    | SetRaw
+    | Weigh
+    | Withdraw
+    | AddLine
+    | RemoveLine
+    | SetPoured
+    | SetBatch
+    | SetPacked
+)
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -3,16 +3,23 @@
 from __future__ import annotations
 
 import uuid
+from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import Protocol
 
 from sqlalchemy import or_, select
-from sqlalchemy.orm import Session
+from sqlalchemy.dialects.postgresql import distinct_on
+from sqlalchemy.orm import Session, selectinload
 
 from yantai.core.cautions import core_temperature
 from yantai.core.components import UNCOOKED, Component, Line, LineRole
-from yantai.core.nutrients import Amounts, composition
+from yantai.core.energy import Carbohydrate, EnergyRule, Rules
+from yantai.core.errors import CoreError
+from yantai.core.free_foods import is_free
+from yantai.core.history import learn
+from yantai.core.nutrients import Amounts, Stated
+from yantai.core.units import Spoons
 from yantai.core.yields import (
     KEPT,
     READY,
@@ -39,20 +46,36 @@ class LineLike(Protocol):
     """A line as it is stored or as it was sent."""
 
     @property
-    def food_id(self) -> uuid.UUID: ...  # noqa: D102
+    def food_id(self) -> uuid.UUID | None: ...  # noqa: D102
+    @property
+    def source_id(self) -> uuid.UUID | None: ...  # noqa: D102
     @property
     def purchased_g(self) -> float: ...  # noqa: D102
     @property
     def refuse_share(self) -> float: ...  # noqa: D102
     @property
+    def refuse_after(self) -> bool: ...  # noqa: D102
+    @property
     def retained_share(self) -> float: ...  # noqa: D102
     @property
     def yield_factor(self) -> float | None: ...  # noqa: D102
+    @property
+    def counted(self) -> bool: ...  # noqa: D102
+    @property
+    def scales(self) -> bool: ...  # noqa: D102
+    @property
+    def text(self) -> str: ...  # noqa: D102
+    @property
+    def weighed_state(self) -> str: ...  # noqa: D102
+    @property
+    def dismissed(self) -> dict[str, str]: ...  # noqa: D102
 
 
 class ComponentLike(Protocol):
     """A component as it is stored or as it was sent."""
 
+    @property
+    def id(self) -> uuid.UUID | None: ...  # noqa: D102
     @property
     def name(self) -> str: ...  # noqa: D102
     @property
@@ -64,12 +87,33 @@ class ComponentLike(Protocol):
     @property
     def yield_high(self) -> float | None: ...  # noqa: D102
     @property
+    def poured_fat_g(self) -> float: ...  # noqa: D102
+    @property
+    def pieces(self) -> int | None: ...  # noqa: D102
+    @property
+    def dismissed(self) -> dict[str, str]: ...  # noqa: D102
+    @property
     def lines(self) -> Sequence[LineLike]: ...  # noqa: D102
 
 
-def food_composition(food: tables.Food) -> Amounts:
-    """Amounts per 100 g edible portion."""
-    return composition(
+def read_workspace(session: Session) -> tables.Workspace:
+    """The row of the workspace that this transaction belongs to."""
+    return session.scalars(select(tables.Workspace)).one()
+
+
+def workspace_rules(workspace: tables.Workspace) -> Rules:
+    """What the workspace counts by."""
+    return Rules(energy=EnergyRule(workspace.energy_rule), carbohydrate=Carbohydrate(workspace.carbohydrate))
+
+
+def workspace_spoons(workspace: tables.Workspace) -> Spoons:
+    """Whose cups and spoons the workspace means."""
+    return Spoons(workspace.spoons)
+
+
+def food_stated(food: tables.Food) -> Stated:
+    """What the food's source states of 100 g edible portion."""
+    return Stated(
         protein_g=food.protein_g,
         carbohydrate_g=food.carbohydrate_g,
         fat_g=food.fat_g,
@@ -78,10 +122,19 @@ def food_composition(food: tables.Food) -> Amounts:
         saturated_g=food.saturated_g,
         sodium_mg=food.sodium_mg,
         alcohol_g=food.alcohol_g,
+        polyols_g=food.polyols_g,
+        stated_kcal=food.stated_kcal,
+        carbohydrate=Carbohydrate(food.carbohydrate),
+        slack={name: (below, above) for name, (below, above) in food.slack.items()} or None,
     )
 
 
-def food_brief(food: tables.Food) -> FoodBrief:
+def food_composition(food: tables.Food, rules: Rules) -> Amounts:
+    """Amounts per 100 g edible portion as the workspace counts them."""
+    return food_stated(food).amounts(rules)
+
+
+def food_brief(food: tables.Food, rules: Rules) -> FoodBrief:
     """The food as lists show it."""
     return FoodBrief(
         id=food.id,
@@ -89,10 +142,17 @@ def food_brief(food: tables.Food) -> FoodBrief:
         group=food.food_group,
         state=food.state,
         method=food.method,
-        per_100g=AmountsView.of(food_composition(food)),
+        per_100g=AmountsView.of(food_composition(food, rules)),
         allergens=food.allergens,
         weak=food.weak,
+        own=food.workspace_id is not None,
+        source=food.source,
     )
+
+
+def root_id(food: tables.Food) -> uuid.UUID:
+    """The food by which yields and history are kept: older figures of an own food share those of the current one."""
+    return food.superseded_by or food.id
 
 
 def stored_yield(row: tables.YieldFactor) -> YieldRange:
@@ -102,77 +162,287 @@ def stored_yield(row: tables.YieldFactor) -> YieldRange:
 
 
 @dataclass(frozen=True, kw_only=True)
+class MeasuredYield:
+    """A yield off the scale that counts in the history."""
+
+    yield_factor: float
+    food_id: uuid.UUID | None
+    method: str
+    recipe_component_id: uuid.UUID | None
+
+
+def read_measured(
+    session: Session,
+    food_ids: Collection[uuid.UUID],
+    component_ids: Collection[uuid.UUID],
+    *,
+    except_batch: uuid.UUID | None = None,
+) -> list[MeasuredYield]:
+    """The counting weighing of each pan of these foods or recipe components; withdrawn ones are left out.
+
+    What a batch expects comes from other batches: its own weighings (`except_batch`) do not confirm themselves.
+    """
+    weighing = tables.Weighing
+    of_these = or_(weighing.food_id.in_(food_ids), weighing.recipe_component_id.in_(component_ids))
+    pans = select(weighing.component_id).where(of_these)
+    if except_batch is not None:
+        pans = pans.where(weighing.batch_id != except_batch)
+    newest = (
+        select(weighing)
+        .where(weighing.component_id.in_(pans))
+        .ext(distinct_on(weighing.component_id))
+        .order_by(weighing.component_id, weighing.number.desc())
+    )
+    return [
+        MeasuredYield(
+            yield_factor=row.yield_factor,
+            food_id=row.food_id,
+            method=row.method,
+            recipe_component_id=row.recipe_component_id,
+        )
+        for row in session.scalars(newest)
+        if row.cooked_g is not None and row.yield_factor is not None
+    ]
+
+
+@dataclass(frozen=True, kw_only=True)
 class Larder:
-    """The foods of some lines with all that is known of their yields, read in one go."""
+    """The foods of some components with all that is known of their yields, read in one go.
+
+    `sources` are the components that lines of these are made of; what was sent wins over what is stored.
+    """
 
     foods: Mapping[uuid.UUID, tables.Food]
     yields: Mapping[tuple[uuid.UUID | str, str], YieldRange]
     balances: Mapping[tuple[uuid.UUID, str], YieldRange]
     edible: Mapping[uuid.UUID, list[EdibleView]]
+    rules: Rules
+    free_foods: Collection[str] = ()
+    sources: Mapping[uuid.UUID, ComponentLike] = field(default_factory=dict)
+    measured: Mapping[tuple[uuid.UUID, str], list[float]] = field(default_factory=dict)
+    measured_components: Mapping[uuid.UUID, list[float]] = field(default_factory=dict)
 
     @classmethod
-    def read(cls, session: Session, food_ids: Collection[uuid.UUID]) -> Larder:
-        """The larder with these foods; ids of no visible food are simply absent."""
+    def read(
+        cls,
+        session: Session,
+        components: Sequence[ComponentLike],
+        *,
+        rules: Rules | None = None,
+        except_batch: uuid.UUID | None = None,
+    ) -> Larder:
+        """The larder of these components; ids of no visible food or component are simply absent.
+
+        `rules` are those of the workspace unless a packed batch keeps its own. Weighings of `except_batch` are left
+        out of what is known.
+        """
+        workspace = read_workspace(session)
+        sources = _read_sources(session, components)
+        everything = [*components, *sources.values()]
+        food_ids = {line.food_id for component in everything for line in component.lines if line.food_id}
         foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(food_ids)))}
+        roots = {root_id(food) for food in foods.values()}
         factor, pair, edible = tables.YieldFactor, tables.RawCookedPair, tables.EdiblePortion
-        found = session.scalars(select(factor).where(or_(factor.food_id.in_(foods), factor.food_id.is_(None))))
+        found = session.scalars(select(factor).where(or_(factor.food_id.in_(roots), factor.food_id.is_(None))))
         yields = {(row.food_id or row.food_group or "", row.method): stored_yield(row) for row in found}
-        pairs = session.scalars(select(pair).where(pair.raw_food_id.in_(foods), pair.balance_yield.is_not(None)))
+        pairs = session.scalars(select(pair).where(pair.raw_food_id.in_(roots), pair.balance_yield.is_not(None)))
         balances = {
             (row.raw_food_id, row.method): around_balance(row.balance_yield) for row in pairs if row.balance_yield
         }
         portions: dict[uuid.UUID, list[EdibleView]] = {}
-        for row in session.scalars(select(edible).where(edible.food_id.in_(foods))):
+        for row in session.scalars(select(edible).where(edible.food_id.in_(roots))):
             view = EdibleView(refuse_share=row.refuse_share, note=row.note, source=row.source)
             portions.setdefault(row.food_id, []).append(view)
-        return cls(foods=foods, yields=yields, balances=balances, edible=portions)
+        by_food: dict[tuple[uuid.UUID, str], list[float]] = defaultdict(list)
+        by_component: dict[uuid.UUID, list[float]] = defaultdict(list)
+        keys = {key for component in everything if (key := history_key(component)) is not None}
+        for one in read_measured(session, roots, keys, except_batch=except_batch):
+            if one.food_id is not None:
+                by_food[one.food_id, one.method].append(one.yield_factor)
+            if one.recipe_component_id is not None:
+                by_component[one.recipe_component_id].append(one.yield_factor)
+        return cls(
+            foods=foods,
+            yields=yields,
+            balances=balances,
+            edible=portions,
+            rules=rules or workspace_rules(workspace),
+            free_foods=workspace.free_foods,
+            sources=sources,
+            measured=by_food,
+            measured_components=by_component,
+        )
 
     def component(self, given: ComponentLike, *, measured_g: float | None = None) -> Component:
         """The core component of stored or sent lines.
 
         Raises:
-            CoreError: a value is out of range, or nothing is in it.
+            CoreError: a value is out of range, nothing is in it, or it is made of itself.
         """
-        absorbed = self._absorbs(given)
-        own = None
-        if given.yield_expected is not None:
-            expected = given.yield_expected
-            low = expected if given.yield_low is None else given.yield_low
-            high = expected if given.yield_high is None else given.yield_high
-            own = YieldRange(low=low, expected=expected, high=high, source=YieldSource.COACH)
-        return Component(
-            name=given.name,
-            lines=tuple(self._line(line, given.method, absorbed=absorbed) for line in given.lines),
-            measured_g=measured_g,
-            cooked=given.method != UNCOOKED,
-            set_yield=own,
-        )
+        return self._component(given, measured_g=measured_g, inside=())
+
+    def composition(self, line: LineLike) -> Amounts:
+        """Amounts per 100 g of what a line holds: a food, or another component as it comes out of its pan."""
+        if line.source_id is not None:
+            return self._source(line.source_id, ()).per_100g
+        return food_composition(self._food(line), self.rules)
 
     def expected_yield(self, line: LineLike, component: ComponentLike) -> YieldRange:
         """The yield of one line of a component, by the best source there is."""
-        food = self.foods[line.food_id]
-        return self._yield(food, component.method, line.yield_factor, absorbed=self._absorbs(component))
+        if line.source_id is not None:
+            return _of_source(line, component.method)
+        return self._yield(self._food(line), component.method, line.yield_factor, absorbed=self._absorbs(component))
+
+    def published_yield(self, line: LineLike, component: ComponentLike) -> YieldRange:
+        """The yield of one line without the coach's own and without what this kitchen measured."""
+        if line.source_id is not None:
+            return _of_source(line, component.method)
+        return self._prior(self._food(line), component.method, absorbed=self._absorbs(component))
+
+    @classmethod
+    def of_foods(cls, session: Session, foods: Sequence[tables.Food]) -> Larder:
+        """The larder of single foods, for what is known of their yields."""
+        return cls.read(session, [_Alone(food) for food in foods])
+
+    def prior(self, food: tables.Food, method: str) -> YieldRange:
+        """The yield of a food by method before anything was measured here."""
+        return self._prior(food, method, absorbed=False)
+
+    def line_name(self, line: LineLike) -> str:
+        """The name of what a line holds."""
+        if line.source_id is not None:
+            source = self.sources.get(line.source_id)
+            return source.name if source is not None else "a component that was removed"
+        return self._food(line).name
+
+    def line_state(self, line: LineLike) -> str:
+        """The state of what a line holds; another component is cooked or mixed already."""
+        return "made" if line.source_id is not None else self._food(line).state
+
+    def is_counted(self, line: LineLike) -> bool:
+        """False where the line, or the workspace's rule for free foods, leaves it out."""
+        if line.source_id is not None:
+            return line.counted
+        food = self._food(line)
+        return line.counted and not is_free(food.name, food.food_group, self.free_foods)
+
+    def foods_of(self, lines: Iterable[LineLike]) -> list[tables.Food]:
+        """The foods of these lines, those of components they are made of too; each once."""
+        found: dict[uuid.UUID, tables.Food] = {}
+        self._collect(lines, found, set())
+        return list(found.values())
+
+    def allergens(self, lines: Iterable[LineLike]) -> list[str]:
+        """The allergens of all foods of these lines, sorted."""
+        return sorted({key for food in self.foods_of(lines) for key in food.allergens})
+
+    def caution(self, lines: Iterable[LineLike], method: str) -> str | None:
+        """The core temperature to reach, when something raw that needs one is cooked."""
+        if method == UNCOOKED:
+            return None
+        return core_temperature((food.name, food.food_group, food.state) for food in self.foods_of(lines))
+
+    def main_food(self, given: ComponentLike) -> tables.Food | None:
+        """The one food that a pan's yield is about: at least nine tenths of what counts in it, else None."""
+        weights: dict[uuid.UUID, float] = defaultdict(float)
+        for line in given.lines:
+            if line.source_id is not None:
+                return None
+            food = self._food(line)
+            if line_role(food) is LineRole.FOOD:
+                weights[food.id] += line.purchased_g * (1 - line.refuse_share)
+        whole = sum(weights.values())
+        return next((self.foods[key] for key, weight in weights.items() if whole and weight >= 0.9 * whole), None)
+
+    def _component(self, given: ComponentLike, *, measured_g: float | None, inside: tuple[uuid.UUID, ...]) -> Component:
+        path = (*inside, given.id) if given.id is not None else inside
+        if len(set(path)) < len(path):
+            names = " → ".join(self.sources[one].name if one in self.sources else given.name for one in path)
+            raise CoreError(f"“{given.name}” is made of itself: {names}. Take one of these lines out", field="lines")
+        absorbed = self._absorbs(given)
+        own = _coach_yield(given)
+        history = self.measured_components.get(history_key(given) or uuid.UUID(int=0), ())
+        lines = tuple(
+            self._line(line, given, absorbed=absorbed, inside=path, measured=not history) for line in given.lines
+        )
+        made = Component(
+            name=given.name,
+            lines=lines,
+            measured_g=measured_g,
+            cooked=given.method != UNCOOKED,
+            set_yield=own,
+            poured_fat_g=given.poured_fat_g,
+            pieces=given.pieces,
+        )
+        if own is None and history and made.cooked:
+            # The pan's own history stands in for its lines; the lines without measurements are the prior.
+            prior = _pan_yield(made)
+            return _with_yield(made, learn(prior, history).estimate)
+        return made
+
+    def _line(
+        self,
+        given: LineLike,
+        of: ComponentLike,
+        *,
+        absorbed: bool,
+        inside: tuple[uuid.UUID, ...],
+        measured: bool,
+    ) -> Line:
+        if given.source_id is not None:
+            composition = self._source(given.source_id, inside).per_100g
+            role, yield_range = LineRole.FOOD, _of_source(given, of.method)
+        else:
+            food = self._food(given)
+            composition, role = food_composition(food, self.rules), line_role(food)
+            yield_range = self._yield(food, of.method, given.yield_factor, absorbed=absorbed, measured=measured)
+        return Line(
+            name=self.line_name(given),
+            purchased_g=given.purchased_g,
+            refuse_share=given.refuse_share,
+            refuse_after=given.refuse_after,
+            retained_share=given.retained_share,
+            counted=self.is_counted(given),
+            scales=given.scales,
+            composition=composition,
+            role=role,
+            yield_range=yield_range,
+        )
+
+    def _source(self, source_id: uuid.UUID, inside: tuple[uuid.UUID, ...]) -> Component:
+        source = self.sources.get(source_id)
+        if source is None:
+            raise CoreError("a component that this one is made of was removed; take its line out", field="lines")
+        return self._component(source, measured_g=None, inside=inside)
+
+    def _food(self, line: LineLike) -> tables.Food:
+        assert line.food_id is not None
+        return self.foods[line.food_id]
+
+    def _collect(self, lines: Iterable[LineLike], found: dict[uuid.UUID, tables.Food], seen: set[uuid.UUID]) -> None:
+        for line in lines:
+            if line.source_id is not None:
+                if line.source_id in self.sources and line.source_id not in seen:
+                    seen.add(line.source_id)
+                    self._collect(self.sources[line.source_id].lines, found, seen)
+            elif line.food_id is not None and line.food_id in self.foods:
+                found[line.food_id] = self.foods[line.food_id]
 
     def _absorbs(self, component: ComponentLike) -> bool:
         """Dry food in the pan takes up its water, and the dry food's yield already counts that."""
-        foods = (self.foods[line.food_id] for line in component.lines if line.purchased_g > 0)
+        foods = (self._food(line) for line in component.lines if line.purchased_g > 0 and line.source_id is None)
         return any(food.state == "dry" and food.food_group in _DRY_GROUPS for food in foods)
 
-    def _line(self, given: LineLike, method: str, *, absorbed: bool) -> Line:
-        food = self.foods[given.food_id]
-        return Line(
-            name=food.name,
-            purchased_g=given.purchased_g,
-            refuse_share=given.refuse_share,
-            retained_share=given.retained_share,
-            composition=food_composition(food),
-            role=line_role(food),
-            yield_range=self._yield(food, method, given.yield_factor, absorbed=absorbed),
-        )
-
-    def _yield(self, food: tables.Food, method: str, coach: float | None, *, absorbed: bool) -> YieldRange:
+    def _yield(
+        self, food: tables.Food, method: str, coach: float | None, *, absorbed: bool, measured: bool = True
+    ) -> YieldRange:
         if coach is not None:
             return best_yield(coach=coach)
+        prior = self._prior(food, method, absorbed=absorbed)
+        history = self.measured.get((root_id(food), method), ()) if measured else ()
+        return learn(prior, history).estimate
+
+    def _prior(self, food: tables.Food, method: str, *, absorbed: bool) -> YieldRange:
         if method == UNCOOKED:
             return UNCHANGED
         role = line_role(food)
@@ -180,12 +450,12 @@ class Larder:
             return TAKEN_UP if absorbed or method in _DRAINED_METHODS else SIMMERED_WATER
         if role is not LineRole.FOOD:
             return KEPT
-        published = self._factor(food.id, method)
+        published = self._factor(root_id(food), method)
         if published is None and food.state in ("cooked", "canned-drained", "as-sold"):
             return READY
         return best_yield(
             published=published,
-            balance=self.balances.get((food.id, method)),
+            balance=self.balances.get((root_id(food), method)),
             group=self._factor(food.food_group, method),
         )
 
@@ -197,16 +467,53 @@ class Larder:
         other = next((other for other in similar_methods(method) if (of, other) in self.yields), None)
         return None if other is None else borrowed(self.yields[of, other], other)
 
-    def allergens(self, lines: Iterable[LineLike]) -> list[str]:
-        """The allergens of all foods of these lines, sorted."""
-        return sorted({key for line in lines for key in self.foods[line.food_id].allergens})
 
-    def caution(self, lines: Iterable[LineLike], method: str) -> str | None:
-        """The core temperature to reach, when something raw that needs one is cooked."""
-        if method == UNCOOKED:
-            return None
-        foods = (self.foods[line.food_id] for line in lines)
-        return core_temperature((food.name, food.food_group, food.state) for food in foods)
+@dataclass(frozen=True)
+class _AloneLine:
+    """A line of nothing but a food."""
+
+    food_id: uuid.UUID
+    source_id: None = None
+    purchased_g: float = 0.0
+    refuse_share: float = 0.0
+    refuse_after: bool = False
+    retained_share: float = 1.0
+    yield_factor: None = None
+    counted: bool = True
+    scales: bool = True
+    text: str = ""
+    weighed_state: str = ""
+    dismissed: dict[str, str] = field(default_factory=dict)
+
+
+class _Alone:
+    """A component of one food, to read a larder for it."""
+
+    id = None
+    name = ""
+    method = UNCOOKED
+    yield_low = yield_expected = yield_high = None
+    poured_fat_g = 0.0
+    pieces = None
+
+    def __init__(self, food: tables.Food) -> None:
+        self.lines = [_AloneLine(food.id)]
+        self.dismissed: dict[str, str] = {}
+
+
+def pan_prior(larder: Larder, given: ComponentLike) -> YieldRange:
+    """The yield of a whole pan by its lines, before any of it was measured here.
+
+    Raises:
+        CoreError: the component makes no sense.
+    """
+    return _pan_yield(replace(larder, measured={}, measured_components={}).component(given))
+
+
+def history_key(component: ComponentLike) -> uuid.UUID | None:
+    """The recipe component whose history a component shares: its own, or the one it was copied from."""
+    copied: uuid.UUID | None = getattr(component, "recipe_component_id", None)
+    return copied or component.id
 
 
 def line_role(food: tables.Food) -> LineRole:
@@ -218,3 +525,60 @@ def line_role(food: tables.Food) -> LineRole:
     if food.food_group == "herbs-spices":
         return LineRole.SEASONING
     return LineRole.FOOD
+
+
+def _coach_yield(given: ComponentLike) -> YieldRange | None:
+    expected = given.yield_expected
+    if expected is None:
+        return None
+    low = expected if given.yield_low is None else given.yield_low
+    high = expected if given.yield_high is None else given.yield_high
+    return YieldRange(low=low, expected=expected, high=high, source=YieldSource.COACH)
+
+
+def _pan_yield(made: Component) -> YieldRange:
+    """The yield of a whole pan that its lines lead to."""
+    basis = made.basis_g
+    known = made.expected_yield
+    return YieldRange(
+        low=made.expected_low_g / basis,
+        expected=made.expected_g / basis,
+        high=made.expected_high_g / basis,
+        source=known.source if known is not None else YieldSource.LINES,
+    )
+
+
+def _with_yield(made: Component, found: YieldRange) -> Component:
+    return Component(
+        name=made.name,
+        lines=made.lines,
+        measured_g=made.measured_g,
+        cooked=made.cooked,
+        set_yield=found,
+        poured_fat_g=made.poured_fat_g,
+        pieces=made.pieces,
+    )
+
+
+def _of_source(line: LineLike, method: str) -> YieldRange:
+    if line.yield_factor is not None:
+        return best_yield(coach=line.yield_factor)
+    return UNCHANGED if method == UNCOOKED else READY
+
+
+def _read_sources(session: Session, components: Sequence[ComponentLike]) -> dict[uuid.UUID, ComponentLike]:
+    """All components that lines lead to, however deep; those at hand are not read again."""
+    known: dict[uuid.UUID, ComponentLike] = {one.id: one for one in components if one.id is not None}
+    wanted = _source_ids(components) - set(known)
+    while wanted:
+        query = select(tables.Component).where(tables.Component.id.in_(wanted))
+        query = query.where(tables.Component.recipe_id.is_not(None))
+        found = session.scalars(query.options(selectinload(tables.Component.lines))).all()
+        known |= {one.id: one for one in found}
+        wanted = _source_ids(found) - set(known)
+    used = _source_ids(list(known.values()))
+    return {key: one for key, one in known.items() if key in used}
+
+
+def _source_ids(components: Sequence[ComponentLike]) -> set[uuid.UUID]:
+    return {line.source_id for component in components for line in component.lines if line.source_id is not None}

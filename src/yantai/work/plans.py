@@ -12,8 +12,12 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 
 from yantai.core import plan as core
 from yantai.core.allergens import conflicts, disliked
-from yantai.core.nutrients import Amounts, Nutrient
+from yantai.core.components import rounds
+from yantai.core.energy import Carbohydrate, EnergyRule, Rules
+from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
 from yantai.core.portions import Limit, Portions
+from yantai.core.weighing import VesselWeight, causes
+from yantai.core.yields import YieldSource
 from yantai.store import tables
 from yantai.work.clients import client_tolerance, conflict_sentence, core_target
 from yantai.work.errors import Missing, located
@@ -21,6 +25,7 @@ from yantai.work.kitchen import Larder
 from yantai.work.views import (
     AmountsView,
     BatchHead,
+    CauseView,
     CellView,
     GaugeView,
     PlanComponentView,
@@ -44,11 +49,12 @@ NOUNS = {
 
 @dataclass(frozen=True, kw_only=True)
 class Loaded:
-    """A batch row with everything its plan is computed from."""
+    """A batch row with everything its plan is computed from; `vessels` are empty weights [g] by name."""
 
     batch: tables.Batch
     larder: Larder
     weighings: dict[uuid.UUID, WeighingView]
+    vessels: dict[str, float]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -70,7 +76,7 @@ def batch_query() -> Select[tables.Batch]:
     lines = selectinload(batch.components).selectinload(component.lines)
     return select(batch).options(
         joinedload(batch.recipe),
-        lines.joinedload(tables.Line.food),
+        lines,
         selectinload(batch.classes).joinedload(row.client),
         selectinload(batch.classes).selectinload(row.pins),
     )
@@ -89,15 +95,20 @@ def load(session: Session, batch_id: uuid.UUID, *, lock: bool = False) -> Loaded
     return loaded(session, batch)
 
 
-def loaded(session: Session, batch: tables.Batch) -> Loaded:
-    """A batch row with its larder and weighings."""
-    larder = Larder.read(session, {line.food_id for component in batch.components for line in component.lines})
-    return Loaded(batch=batch, larder=larder, weighings=_weighings(session, batch.id))
+def loaded(session: Session, batch: tables.Batch, *, rules: Rules | None = None) -> Loaded:
+    """A batch row with its larder and weighings, counted by `rules` or those it has."""
+    larder = _larder(session, batch, rules)
+    vessels = {row.name: row.empty_g for row in session.scalars(select(tables.Vessel).order_by(tables.Vessel.name))}
+    return Loaded(batch=batch, larder=larder, weighings=_weighings(session, batch.id), vessels=vessels)
 
 
-def after_change(session: Session, loaded: Loaded) -> Loaded:
-    """The same batch after some of its rows changed: the rows are at hand, only weighings are read anew."""
-    return replace(loaded, weighings=_weighings(session, loaded.batch.id))
+def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False) -> Loaded:
+    """The same batch after some of its rows changed: the rows are at hand, only weighings are read anew.
+
+    The larder is read again when a food came in that it does not hold yet.
+    """
+    larder = _larder(session, loaded.batch) if foods_added else loaded.larder
+    return replace(loaded, larder=larder, weighings=_weighings(session, loaded.batch.id))
 
 
 def compute(loaded: Loaded) -> Computed:
@@ -117,6 +128,15 @@ def compute(loaded: Loaded) -> Computed:
     return Computed(loaded=loaded, pans=pans, plan=plan)
 
 
+def _larder(session: Session, batch: tables.Batch, rules: Rules | None = None) -> Larder:
+    return Larder.read(session, batch.components, rules=rules or _kept_rules(batch), except_batch=batch.id)
+
+
+def sum_of(per_100g: Sequence[Amounts], grams: Sequence[float]) -> Amounts:
+    """What a container of these grams [g] of each component holds."""
+    return total(held.in_grams(amount) for held, amount in zip(per_100g, grams, strict=True))
+
+
 def plan_view(computed: Computed) -> PlanView:
     """Everything the plan screen shows."""
     batch = computed.loaded.batch
@@ -130,6 +150,7 @@ def plan_view(computed: Computed) -> PlanView:
             recipe_id=batch.recipe_id,
             recipe=batch.recipe.name,
             recipe_changed=batch.packed_at is None and batch.recipe.version != batch.recipe_version,
+            foods_changed=[] if batch.packed_at is not None else _foods_changed(computed.loaded),
             cook_on=batch.cook_on,
             step_g=batch.step_g,
             buffer_share=batch.buffer_share,
@@ -143,6 +164,18 @@ def plan_view(computed: Computed) -> PlanView:
         to_settle=to_settle(computed),
         cautions=_cautions(computed),
     )
+
+
+def _kept_rules(batch: tables.Batch) -> Rules | None:
+    """The rules a packed batch was packed by; None for an open one, which follows the workspace."""
+    if batch.energy_rule is None or batch.carbohydrate is None:
+        return None
+    return Rules(energy=EnergyRule(batch.energy_rule), carbohydrate=Carbohydrate(batch.carbohydrate))
+
+
+def _foods_changed(loaded: Loaded) -> list[str]:
+    """Names of own foods that were edited after this batch took their figures."""
+    return sorted(food.name for food in loaded.larder.foods.values() if food.superseded_by is not None)
 
 
 def to_settle(computed: Computed) -> list[Settle]:
@@ -257,13 +290,17 @@ def _class(loaded: Loaded, row: tables.ContainerClass) -> core.ContainerClass:
         for component in loaded.batch.components
         if conflicts(loaded.larder.allergens(component.lines), row.client.allergens)
     )
+    pins = {str(pin.component_id): pin.grams for pin in row.pins}
+    if row.packed_g is not None:
+        # What was packed stays as it was packed, whatever became of the client since.
+        pins, left_out = row.packed_g, frozenset()
     with located(f"/rows/{row.id}"):
         return core.ContainerClass(
             target=core_target(row),
             tolerance=client_tolerance(row.client),
             count=row.count,
             capacity_ml=row.capacity_ml,
-            pins={str(pin.component_id): pin.grams for pin in row.pins},
+            pins=pins,
             left_out=left_out,
         )
 
@@ -271,6 +308,7 @@ def _class(loaded: Loaded, row: tables.ContainerClass) -> core.ContainerClass:
 def _component_view(computed: Computed, component: tables.Component) -> PlanComponentView:
     need, larder = computed.need(component), computed.loaded.larder
     pan = need.pan.component
+    in_rounds = (None, None) if component.pan_capacity_g is None else rounds(pan.in_pan_g, component.pan_capacity_g)
     return PlanComponentView(
         id=component.id,
         name=component.name,
@@ -288,25 +326,85 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         purchased_g=sum(line.purchased_g for line in need.lines),
         yield_factor=pan.yield_factor,
         own_yield=component.yield_expected is not None,
+        yield_source=_yield_source(computed, component),
         per_100g=AmountsView.of(pan.per_100g),
+        totals=AmountsView.of(pan.totals),
+        poured_fat_g=pan.poured_fat_g,
+        left_on_g=pan.left_on_g,
+        pieces=pan.pieces,
+        piece_g=pan.piece_g,
+        rounds=in_rounds[0],
+        round_g=in_rounds[1],
         lines=[
             PlanLineView(
                 id=line.id,
-                name=larder.foods[line.food_id].name,
-                state=larder.foods[line.food_id].state,
+                name=larder.line_name(line),
+                state=larder.line_state(line),
                 purchased_g=sized.purchased_g,
                 edible_g=sized.edible_g,
                 refuse_share=line.refuse_share,
                 retained_share=line.retained_share,
                 cooked_g=sized.cooked_g,
                 expected=YieldView.of(larder.expected_yield(line, component)),
+                amounts=AmountsView.of(
+                    larder.composition(line).in_grams(sized.edible_g * line.retained_share)
+                    if larder.is_counted(line)
+                    else NOTHING
+                ),
+                added_at=line.added_at,
+                added_by=line.added_by,
             )
             for line, sized in zip(component.lines, need.lines, strict=True)
         ],
         weighing=computed.loaded.weighings.get(component.id),
+        doubts=_doubts(computed, component),
         allergens=larder.allergens(component.lines),
         caution=larder.caution(component.lines, component.method),
     )
+
+
+def _yield_source(computed: Computed, component: tables.Component) -> str:
+    if component.id in computed.loaded.weighings:
+        return YieldSource.WEIGHED.value
+    known = computed.pans[str(component.id)].component.expected_yield
+    return YieldSource.LINES.value if known is None else known.source.value
+
+
+def _doubts(computed: Computed, component: tables.Component) -> list[CauseView]:
+    """Likely causes when the recorded weight lies outside what the lines lead to."""
+    weighing = computed.loaded.weighings.get(component.id)
+    if weighing is None or computed.loaded.batch.packed_at is not None:
+        return []
+    vessels = [VesselWeight(gross_g=one.gross_g, vessel_g=one.vessel_g) for one in weighing.vessels]
+    return cause_views(computed.loaded, component, vessels, weighing.removed_g)
+
+
+def cause_views(
+    loaded: Loaded, component: tables.Component, vessels: Sequence[VesselWeight], removed_g: float
+) -> list[CauseView]:
+    """What may be behind a weighing of a component, the best explanation first; empty when it is believable."""
+    larder = loaded.larder
+    found = causes(
+        larder.component(component),
+        vessels,
+        removed_g=removed_g,
+        known_vessels=loaded.vessels,
+        others={
+            other.name: larder.component(other)
+            for other in loaded.batch.components
+            if other.id != component.id and other.raw_fixed
+        },
+    )
+    return [
+        CauseView(
+            words=cause.words,
+            fit=cause.fit,
+            vessels=None
+            if cause.vessels is None
+            else [VesselView(gross_g=round(one.gross_g, 1), vessel_g=round(one.vessel_g, 1)) for one in cause.vessels],
+        )
+        for cause in found
+    ]
 
 
 def _row_view(
@@ -353,9 +451,7 @@ def _cells(
             limit=limit.value,
             pinned_g=pinned.get(component.id),
             left_out=conflicts(larder.allergens(component.lines), row.client.allergens),
-            disliked=disliked(
-                (larder.foods[line.food_id].search_text for line in component.lines), row.client.dislikes
-            ),
+            disliked=disliked((food.search_text for food in larder.foods_of(component.lines)), row.client.dislikes),
             amounts=AmountsView.of(held.in_grams(grams)),
         )
         for component, grams, limit, held in zip(
@@ -378,6 +474,7 @@ def _weighings(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, Weighin
         row.component_id: WeighingView(
             cooked_g=row.cooked_g,
             vessels=[VesselView(**vessel) for vessel in row.vessels],
+            removed_g=row.removed_g,
             weighed_at=row.weighed_at,
             weighed_by=name,
         )

@@ -3,30 +3,59 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import replace
 from datetime import datetime
 
 from sqlalchemy import Select, select
-from sqlalchemy.orm import Session, selectinload
+from sqlalchemy.orm import Session, aliased, selectinload
 
 from yantai.core.components import METHODS, ROLES
 from yantai.core.edible import edible_g
 from yantai.core.errors import CoreError, require_range
+from yantai.core.mistakes import scaled_alone
+from yantai.core.nutrients import NOTHING
 from yantai.core.portions.problem import MAXIMUM_CELL_G
+from yantai.core.scaling import Scalable, factor_for, factor_for_packs, scaled
 from yantai.core.yields import MAXIMUM_YIELD
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
-from yantai.work.errors import Collector, Missing, Stale, sentence
-from yantai.work.inputs import ComponentInput, LineInput, RecipeInput
+from yantai.work.errors import Collector, Invalid, Missing, Stale, located, sentence
+from yantai.work.findings import Bookshelf, books, component_findings
+from yantai.work.inputs import ComponentInput, LineInput, RecipeInput, ScaleInput, StepInput
 from yantai.work.kitchen import Larder, LineLike, food_brief
-from yantai.work.views import ComponentFigures, ComponentView, LineView, RecipeBrief, RecipeView, YieldView
+from yantai.work.views import (
+    AmountsView,
+    ComponentFigures,
+    ComponentView,
+    FindingView,
+    LineView,
+    MendView,
+    PartBrief,
+    RecipeBrief,
+    RecipeView,
+    SourceBrief,
+    StepView,
+    YieldView,
+)
 
 
 def list_recipes(database: Database, who: SignedIn) -> list[RecipeBrief]:
     """All recipes that are not archived, by name."""
     with database.workspace(who.workspace_id) as session:
         query = _query().where(tables.Recipe.archived_at.is_(None)).order_by(tables.Recipe.name)
-        return [_brief(recipe) for recipe in session.scalars(query)]
+        recipes = session.scalars(query).all()
+        larder = Larder.read(session, [component for recipe in recipes for component in recipe.components])
+        return [
+            RecipeBrief(
+                id=recipe.id,
+                name=recipe.name,
+                note=recipe.note,
+                components=[PartBrief(id=component.id, name=component.name) for component in recipe.components],
+                allergens=sorted({key for c in recipe.components for key in larder.allergens(c.lines)}),
+            )
+            for recipe in recipes
+        ]
 
 
 def read_recipe(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> RecipeView:
@@ -36,21 +65,40 @@ def read_recipe(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> Reci
         Missing: there is no such recipe here.
     """
     with database.workspace(who.workspace_id) as session:
-        return _view(session, load_recipe(session, recipe_id))
+        return _saved_view(session, load_recipe(session, recipe_id))
 
 
-def preview_recipe(database: Database, who: SignedIn, given: RecipeInput) -> RecipeView:
+def preview_recipe(
+    database: Database, who: SignedIn, given: RecipeInput, recipe_id: uuid.UUID | None = None
+) -> RecipeView:
     """The figures of a recipe as it is typed, saved or not. A component that makes no sense says why.
 
+    With `recipe_id` it is compared with what is saved: a sauce left behind when the rest was made larger is told.
+
     Raises:
-        Invalid: a line names a food that is not here.
+        Invalid: a line names a food or component that is not here.
     """
     with database.workspace(who.workspace_id) as session:
         faults = Collector()
-        larder = _larder(session, given, faults)
+        larder = Larder.read(session, given.components)
+        _check_contents(faults, larder, given)
         faults.check()
-        components = [_component_view(larder, component, component.id) for component in given.components]
-        return RecipeView(id=None, name=given.name, note=given.note, version=given.version or 0, components=components)
+        saved = None if recipe_id is None else session.scalar(_query().where(tables.Recipe.id == recipe_id))
+        return _view(session, larder, given, None, given.version or 0, _left_behind(saved, given))
+
+
+def scale_recipe(database: Database, who: SignedIn, given: ScaleInput) -> RecipeView:
+    """A recipe at another size, nothing saved: by factor, by what is on hand of a line, or to whole packs of it.
+
+    Poured fat and pieces follow; lines marked not to scale stay.
+
+    Raises:
+        Invalid: no way of sizing is given, the line is not there, or a figure is out of range.
+    """
+    factor = _factor(given)
+    with located(""):
+        components = [_sized(component, factor) for component in given.recipe.components]
+    return preview_recipe(database, who, replace(given.recipe, components=components))
 
 
 def save_recipe(database: Database, who: SignedIn, given: RecipeInput, recipe_id: uuid.UUID | None) -> RecipeView:
@@ -64,7 +112,7 @@ def save_recipe(database: Database, who: SignedIn, given: RecipeInput, recipe_id
     with database.workspace(who.workspace_id) as session:
         name = _check(session, given)
         if recipe_id is None:
-            recipe = tables.Recipe(workspace_id=who.workspace_id, version=0, components=[])
+            recipe = tables.Recipe(workspace_id=who.workspace_id, version=0, components=[], steps=[])
             session.add(recipe)
         else:
             recipe = load_recipe(session, recipe_id, lock=True)
@@ -77,10 +125,17 @@ def save_recipe(database: Database, who: SignedIn, given: RecipeInput, recipe_id
         recipe.note = given.note.strip()
         recipe.version += 1
         known = {component.id: component for component in recipe.components}
+        used = _used_elsewhere(session, set(known) - {one.id for one in given.components}, recipe.id)
+        if used:
+            raise Invalid.at(
+                "/components",
+                f"{used[0]} is used in {used[1]}. Take it out there first, or keep it here.",
+            )
         recipe.components = [_component(who, known, place, one) for place, one in enumerate(given.components)]
+        recipe.steps = [_step(who, place, one) for place, one in enumerate(given.steps)]
         session.flush()
-        session.expire(recipe)
-        return _view(session, load_recipe(session, recipe.id))
+        session.expire_all()
+        return _saved_view(session, load_recipe(session, recipe.id))
 
 
 def archive_recipe(database: Database, who: SignedIn, recipe_id: uuid.UUID, now: datetime | None) -> None:
@@ -104,40 +159,54 @@ def load_recipe(session: Session, recipe_id: uuid.UUID, *, lock: bool = False) -
 
 def _query() -> Select[tables.Recipe]:
     lines = selectinload(tables.Recipe.components).selectinload(tables.Component.lines)
-    return select(tables.Recipe).options(lines.joinedload(tables.Line.food))
+    return select(tables.Recipe).options(lines, selectinload(tables.Recipe.steps))
 
 
-def _brief(recipe: tables.Recipe) -> RecipeBrief:
-    allergens = {key for c in recipe.components for line in c.lines for key in line.food.allergens}
-    return RecipeBrief(
-        id=recipe.id,
-        name=recipe.name,
-        note=recipe.note,
-        components=[component.name for component in recipe.components],
-        allergens=sorted(allergens),
-    )
+def _saved_view(session: Session, recipe: tables.Recipe) -> RecipeView:
+    return _view(session, Larder.read(session, recipe.components), recipe, recipe.id, recipe.version, {})
 
 
-def _view(session: Session, recipe: tables.Recipe) -> RecipeView:
-    larder = Larder.read(session, {line.food_id for c in recipe.components for line in c.lines})
+def _view(
+    session: Session,
+    larder: Larder,
+    given: RecipeInput | tables.Recipe,
+    recipe_id: uuid.UUID | None,
+    version: int,
+    left_behind: dict[str, float],
+) -> RecipeView:
+    shelf = Bookshelf.read(session, larder)
+    components = [_component_view(larder, shelf, component, left_behind) for component in given.components]
+    steps = [
+        StepView(
+            text=step.text,
+            component=step.component,
+            hands_on_min=step.hands_on_min,
+            unattended_min=step.unattended_min,
+            temperature_c=step.temperature_c,
+            equipment=step.equipment,
+            lead_min=step.lead_min,
+        )
+        for step in given.steps
+    ]
     return RecipeView(
-        id=recipe.id,
-        name=recipe.name,
-        note=recipe.note,
-        version=recipe.version,
-        components=[_component_view(larder, component, component.id) for component in recipe.components],
+        id=recipe_id, name=given.name, note=given.note, version=version, components=components, steps=steps
     )
 
 
 def _component_view(
-    larder: Larder, given: ComponentInput | tables.Component, component_id: uuid.UUID | None
+    larder: Larder, shelf: Bookshelf, given: ComponentInput | tables.Component, left_behind: dict[str, float]
 ) -> ComponentView:
+    made = None
     try:
-        figures, trouble = ComponentFigures.of(larder.component(given)), None
+        made = larder.component(given)
+        figures, trouble = ComponentFigures.of(made, given.pan_capacity_g), None
     except CoreError as error:
         figures, trouble = None, sentence(str(error))
+    found = component_findings(larder, shelf, given, given.role, made)
+    if given.name in left_behind:
+        found.append(_scaled_alone(given, left_behind[given.name]))
     return ComponentView(
-        id=component_id,
+        id=given.id,
         name=given.name,
         role=given.role,
         method=given.method,
@@ -147,43 +216,137 @@ def _component_view(
         yield_low=given.yield_low,
         yield_expected=given.yield_expected,
         yield_high=given.yield_high,
-        lines=[_line_view(larder, line, given) for line in given.lines],
+        poured_fat_g=given.poured_fat_g,
+        pieces=given.pieces,
+        pan_capacity_g=given.pan_capacity_g,
+        served=given.served,
+        dismissed=given.dismissed,
+        lines=[_line_view(larder, shelf, line, given) for line in given.lines],
         figures=figures,
         trouble=trouble,
+        findings=found,
         allergens=larder.allergens(given.lines),
         caution=larder.caution(given.lines, given.method),
     )
 
 
-def _line_view(larder: Larder, given: LineLike, of: ComponentInput | tables.Component) -> LineView:
-    food = larder.foods[given.food_id]
+def _line_view(larder: Larder, shelf: Bookshelf, given: LineLike, of: ComponentInput | tables.Component) -> LineView:
     expected = larder.expected_yield(given, of)
     try:
         edible = edible_g(given.purchased_g, given.refuse_share)
+        composition = larder.composition(given)
+        amounts = composition.in_grams(edible * min(max(given.retained_share, 0), 1))
     except CoreError:
-        edible = 0.0  # the component's trouble names the field
+        edible, composition, amounts = 0.0, NOTHING, NOTHING  # the component's trouble names the field
+    food = larder.foods[given.food_id] if given.food_id is not None else None
+    source = None
+    if given.source_id is not None:
+        per_100g = AmountsView.of(composition)
+        source = SourceBrief(id=given.source_id, name=larder.line_name(given), per_100g=per_100g)
+    counted = larder.is_counted(given)
     return LineView(
-        food=food_brief(food),
+        food=None if food is None else food_brief(food, larder.rules),
+        source=source,
         purchased_g=given.purchased_g,
         refuse_share=given.refuse_share,
+        refuse_after=given.refuse_after,
         retained_share=given.retained_share,
         yield_factor=given.yield_factor,
+        text=given.text,
+        weighed_state=given.weighed_state,
+        counted=given.counted,
+        free=given.counted and not counted,
+        scales=given.scales,
+        dismissed=given.dismissed,
         edible_g=edible,
         cooked_g=edible * given.retained_share * expected.expected,
+        amounts=AmountsView.of(amounts if counted else NOTHING),
         expected=YieldView.of(expected),
-        offered_refuse=larder.edible.get(given.food_id, []),
+        offered_refuse=larder.edible.get(given.food_id, []) if given.food_id is not None else [],
+        books=books(larder, shelf, given, of),
     )
 
 
-def _larder(session: Session, given: RecipeInput, faults: Collector) -> Larder:
-    larder = Larder.read(session, {line.food_id for component in given.components for line in component.lines})
+def _left_behind(saved: tables.Recipe | None, given: RecipeInput) -> dict[str, float]:
+    """Components that kept their size while others were made larger by one factor."""
+    if saved is None:
+        return {}
+    return scaled_alone(
+        {one.name: [line.purchased_g for line in one.lines if line.scales] for one in saved.components},
+        {one.name: [line.purchased_g for line in one.lines if line.scales] for one in given.components},
+    )
+
+
+def _scaled_alone(given: ComponentInput | tables.Component, factor: float) -> FindingView:
+    return FindingView(
+        code="scaled-alone",
+        words=(
+            f"The rest of the recipe is {factor:.3g} times what was saved, and {given.name} is as it was. Scale it too?"
+        ),
+        line=None,
+        mends=[MendView(words=f"Make it {factor:.3g} times", changes={"factor": factor})],
+        assumption=False,
+        dismissed=given.dismissed.get("scaled-alone"),
+    )
+
+
+def _factor(given: ScaleInput) -> float:
+    """The factor that a way of sizing comes to."""
+    if given.factor is not None:
+        return given.factor
+    try:
+        line = given.recipe.components[given.component or 0].lines[given.line or 0]
+    except IndexError:
+        raise Invalid.at("/line", "This line is not in the recipe any more; choose another.") from None
+    with located(""):
+        if given.pack_g is not None:
+            return factor_for_packs(line.purchased_g, given.pack_g, packs=given.packs)[0]
+        if given.on_hand_g is not None:
+            return factor_for(line.purchased_g, given.on_hand_g)
+    raise Invalid.at("/factor", "Give a factor, the weight on hand, or a pack.")
+
+
+def _sized(component: ComponentInput, factor: float) -> ComponentInput:
+    lines = [Scalable(purchased_g=line.purchased_g, scales=line.scales) for line in component.lines]
+    sized = scaled(lines, factor)
+    return replace(
+        component,
+        poured_fat_g=component.poured_fat_g * factor,
+        pieces=None if component.pieces is None else max(round(component.pieces * factor), 1),
+        # The written text is of the old size, so it no longer speaks for the weight.
+        lines=[
+            replace(line, purchased_g=round(grams, 3), text="" if line.scales else line.text)
+            for line, grams in zip(component.lines, sized, strict=True)
+        ],
+    )
+
+
+def _check_contents(faults: Collector, larder: Larder, given: RecipeInput) -> None:
+    """Note lines that hold neither a food nor a component that is here."""
     for place, component in enumerate(given.components):
         for number, line in enumerate(component.lines):
-            if line.food_id not in larder.foods:
-                faults.add(
-                    f"/components/{place}/lines/{number}/food_id", "this food is not in your pantry; choose another"
-                )
-    return larder
+            pointer = f"/components/{place}/lines/{number}"
+            if (line.food_id is None) == (line.source_id is None):
+                faults.add(f"{pointer}/food_id", "choose a food, or another component")
+            elif line.food_id is not None and line.food_id not in larder.foods:
+                faults.add(f"{pointer}/food_id", "this food is not in your pantry; choose another")
+            elif line.source_id is not None and line.source_id not in larder.sources:
+                faults.add(f"{pointer}/source_id", "this component was removed; choose another")
+
+
+def _used_elsewhere(session: Session, removed: set[uuid.UUID], recipe_id: uuid.UUID | None) -> tuple[str, str] | None:
+    """The first of the removed components that another recipe is made of, and that recipe's name."""
+    line, source, user = tables.Line, aliased(tables.Component), aliased(tables.Component)
+    query = (
+        select(source.name, tables.Recipe.name)
+        .join(line, line.source_id == source.id)
+        .join(user, user.id == line.component_id)
+        .join(tables.Recipe, tables.Recipe.id == user.recipe_id)
+        .where(source.id.in_(removed), tables.Recipe.id != recipe_id)
+        .limit(1)
+    )
+    row = session.execute(query).first()
+    return None if row is None else (row[0], row[1])
 
 
 def _check(session: Session, given: RecipeInput) -> str:
@@ -191,7 +354,8 @@ def _check(session: Session, given: RecipeInput) -> str:
     name = faults.text("/name", given.name, what="the recipe's name")
     if not given.components:
         faults.add("/components", "a recipe needs at least one component: a protein, a grain, vegetables, a sauce")
-    larder = _larder(session, given, faults)
+    larder = Larder.read(session, given.components)
+    _check_contents(faults, larder, given)
     faults.check()
     seen: set[str] = set()
     for place, component in enumerate(given.components):
@@ -206,12 +370,29 @@ def _check(session: Session, given: RecipeInput) -> str:
             faults.add(f"{pointer}/method", f"“{component.method}” is not one of {', '.join(METHODS)}")
         _check_limits(faults, pointer, component)
         for number, line in enumerate(component.lines):
-            _check_line(faults, f"{pointer}/lines/{number}", larder.foods[line.food_id].name, line)
+            _check_line(faults, f"{pointer}/lines/{number}", larder.line_name(line), line)
         if not faults.faults:
             with faults.located(pointer):
                 larder.component(component)
+    for place, step in enumerate(given.steps):
+        _check_step(faults, f"/steps/{place}", step)
+    if given.components and not any(component.served for component in given.components):
+        faults.add("/components", "every component only goes into others; let at least one go into containers")
     faults.check()
     return name
+
+
+def _check_step(faults: Collector, pointer: str, step: StepInput) -> None:
+    faults.text(f"{pointer}/text", step.text, what="what to do in this step", longest=2000)
+    minutes = (("hands_on_min", 1440), ("unattended_min", 2880), ("lead_min", 10_080))
+    for field, most in minutes:
+        value = getattr(step, field)
+        if value is not None:
+            with faults.located(pointer):
+                require_range(field, value, low=0, high=most, unit="minutes")
+    if step.temperature_c is not None:
+        with faults.located(pointer):
+            require_range("temperature_c", step.temperature_c, low=-30, high=500, unit="°C")
 
 
 def _check_limits(faults: Collector, pointer: str, component: ComponentInput) -> None:
@@ -225,10 +406,13 @@ def _check_limits(faults: Collector, pointer: str, component: ComponentInput) ->
         )
     with faults.located(pointer):
         require_range("density_g_per_ml", component.density_g_per_ml, low=0.05, high=2, unit="g per ml")
+    if component.pan_capacity_g is not None:
+        with faults.located(pointer):
+            require_range("pan_capacity_g", component.pan_capacity_g, low=1, high=1_000_000, unit="g")
 
 
 def _check_line(faults: Collector, pointer: str, food: str, line: LineInput) -> None:
-    if not line.purchased_g > 0:
+    if not line.purchased_g >= 0 or (line.purchased_g == 0 and not line.text):
         faults.add(f"{pointer}/purchased_g", f"give {food} a weight above 0 g, or take the line out")
     elif line.purchased_g > 200_000:
         faults.add(f"{pointer}/purchased_g", f"{line.purchased_g:,.0f} g of {food} is more than 200 kg; check the unit")
@@ -246,7 +430,7 @@ def _component(
 ) -> tables.Component:
     component = known.get(given.id) if given.id else None
     if component is None:
-        component = tables.Component(workspace_id=who.workspace_id)
+        component = tables.Component(workspace_id=who.workspace_id, id=given.id or uuid.uuid4())
     component.position = position
     component.name = given.name.strip()
     component.role = given.role
@@ -257,16 +441,42 @@ def _component(
     component.yield_low = given.yield_low
     component.yield_expected = given.yield_expected
     component.yield_high = given.yield_high
+    component.poured_fat_g = given.poured_fat_g
+    component.pieces = given.pieces
+    component.pan_capacity_g = given.pan_capacity_g
+    component.served = given.served
+    component.dismissed = given.dismissed
     component.lines = [
         tables.Line(
             workspace_id=who.workspace_id,
             position=number,
             food_id=line.food_id,
+            source_id=line.source_id,
             purchased_g=line.purchased_g,
             refuse_share=line.refuse_share,
+            refuse_after=line.refuse_after,
             retained_share=line.retained_share,
             yield_factor=line.yield_factor,
+            text=line.text.strip(),
+            weighed_state=line.weighed_state,
+            counted=line.counted,
+            scales=line.scales,
+            dismissed=line.dismissed,
         )
         for number, line in enumerate(given.lines)
     ]
     return component
+
+
+def _step(who: SignedIn, position: int, given: StepInput) -> tables.Step:
+    return tables.Step(
+        workspace_id=who.workspace_id,
+        position=position,
+        component=given.component,
+        text=given.text.strip(),
+        hands_on_min=given.hands_on_min,
+        unattended_min=given.unattended_min,
+        temperature_c=given.temperature_c,
+        equipment=given.equipment.strip(),
+        lead_min=given.lead_min,
+    )

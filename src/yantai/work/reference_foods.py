@@ -123,13 +123,20 @@ def _foods() -> Iterator[dict[str, Any]]:
         }
 
 
+def read_usual() -> list[tuple[str, str]]:
+    """What plain words usually mean in cooking: words, and the reference of a food."""
+    return [(row["words"], row["food_id"]) for row in _read("usual.csv")]
+
+
 def _measures() -> Iterator[dict[str, Any]]:
-    for row in _read("measures.csv"):
+    # Water is weighed by its volume: a millilitre is a gram.
+    water = {"food_id": WATER_REFERENCE, "measure": "ml", "grams": "1", "source": "Yantai", "note": ""}
+    for row in (water, *_read("measures.csv"), *_read("kitchen_measures.csv")):
         yield {
             "food_id": reference_id(row["food_id"]),
             "name": row["measure"],
             "grams": float(row["grams"]),
-            "source": row["source"],
+            "source": row.get("source", "standard kitchen average"),
             "note": row["note"],
         }
 

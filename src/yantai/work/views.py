@@ -6,14 +6,40 @@ import uuid
 from dataclasses import dataclass
 from datetime import date, datetime
 
-from yantai.core.components import Component
+from yantai.core.components import Component, rounds
 from yantai.core.nutrients import Amounts, Nutrient
-from yantai.core.yields import YieldRange
+from yantai.core.yields import YieldRange, YieldSource
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Range:
+    """The least and the most that there may be."""
+
+    low: float
+    high: float
+
+
+SHOWN_FROM_SHARE = 0.01
+"""An interval is shown when it is wider than this share of the figure."""
+
+
+def _ranges(amounts: Amounts) -> dict[str, Range]:
+    if amounts.slack is None:
+        return {}
+    found = {}
+    for (nutrient, value), (below, above) in zip(amounts, amounts.slack, strict=True):
+        if nutrient not in amounts.at_least and max(below, above) > max(SHOWN_FROM_SHARE * value, 0.05):
+            low, high = amounts.interval(nutrient)
+            found[nutrient.value] = Range(low=low, high=high)
+    return found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AmountsView:
-    """Nutrients of something; those named in `at_least` are lower bounds."""
+    """Nutrients of something; those named in `at_least` are lower bounds.
+
+    `ranges` holds the least and the most of each nutrient that rounded labels leave open by more than 1 %.
+    """
 
     kcal: float
     protein_g: float
@@ -24,12 +50,13 @@ class AmountsView:
     saturated_g: float
     sodium_mg: float
     at_least: list[str]
+    ranges: dict[str, Range]
 
     @classmethod
     def of(cls, amounts: Amounts) -> AmountsView:
         """The view of core amounts."""
         known = {nutrient.value: value for nutrient, value in amounts}
-        return cls(**known, at_least=sorted(amounts.at_least))
+        return cls(**known, at_least=sorted(amounts.at_least), ranges=_ranges(amounts))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,6 +89,11 @@ class AccountView:
     email: str
     workspace: str
     csrf_token: str
+    mass_unit: str
+    temperature_unit: str
+    energy_unit: str
+    energy_rule: str
+    carbohydrate: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,6 +108,8 @@ class FoodBrief:
     per_100g: AmountsView
     allergens: list[str]
     weak: bool
+    own: bool
+    source: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,6 +128,58 @@ class MeasureView:
     grams: float
     source: str
     note: str
+    own: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackView:
+    """A pack as bought; `per_100g` is its price for 100 g of what is used of it."""
+
+    name: str
+    grams: float
+    drained_g: float | None
+    price: float | None
+    price_per_100g: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LabelView:
+    """A label as it was typed."""
+
+    serving_g: float
+    kcal: float | None
+    kj: float | None
+    protein_g: float | None
+    carbohydrate_g: float | None
+    fat_g: float | None
+    fibre_g: float | None
+    sugars_g: float | None
+    saturated_g: float | None
+    salt_g: float | None
+    sodium_mg: float | None
+    alcohol_g: float | None
+    polyols_g: float | None
+    carbohydrate: str
+    rounding: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingView:
+    """Energy by one way of counting the fibre."""
+
+    words: str
+    kcal: float
+    agrees: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AuditView:
+    """Stated kcal of 100 g against its macros. `words` says what is wrong, "" when they agree."""
+
+    stated_kcal: float
+    implied_kcal: float
+    words: str
+    readings: list[ReadingView]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,10 +221,16 @@ class FoodDetail:
     source: str
     source_detail: str
     note: str
+    other_names: str
     measures: list[MeasureView]
+    packs: list[PackView]
     yields: list[MethodYieldView]
     edible: list[EdibleView]
     other_states: list[OtherState]
+    label: LabelView | None
+    audit: AuditView | None
+    version: int
+    used_in: list[str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -189,18 +281,70 @@ class ClientView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class LineView:
-    """An ingredient with its part of the chain. Figures are absent while the line makes no sense."""
+class SourceBrief:
+    """Another component that a line is made of."""
 
-    food: FoodBrief
+    id: uuid.UUID
+    name: str
+    per_100g: AmountsView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BooksView:
+    """100 g cooked by the raw book and by the table's cooked entry, and how far apart they are [share of kcal]."""
+
+    cooked_food: str
+    by_raw: AmountsView
+    by_cooked: AmountsView
+    apart: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineView:
+    """An ingredient with its part of the chain. Figures are absent while the line makes no sense.
+
+    `amounts` is what it brings to the pan; it holds a `food` or another component, its `source`.
+    """
+
+    food: FoodBrief | None
+    source: SourceBrief | None
     purchased_g: float
     refuse_share: float
+    refuse_after: bool
     retained_share: float
     yield_factor: float | None
+    text: str
+    weighed_state: str
+    counted: bool
+    free: bool
+    scales: bool
+    dismissed: dict[str, str]
     edible_g: float
     cooked_g: float
+    amounts: AmountsView
     expected: YieldView
     offered_refuse: list[EdibleView]
+    books: BooksView | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MendView:
+    """A way out: its words, and the fields of the line or component it sets."""
+
+    words: str
+    changes: dict[str, str | float | bool]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FindingView:
+    """Something that looks wrong at a line, or at the whole component; `dismissed` is the reason it was put aside."""
+
+    code: str
+    words: str
+    line: int | None
+    mends: list[MendView]
+    assumption: bool
+    dismissed: str | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -208,17 +352,37 @@ class ComponentFigures:
     """What comes out of a component and what it holds."""
 
     basis_g: float
+    in_pan_g: float
+    left_on_g: float
     cooked_low_g: float
     cooked_g: float
     cooked_high_g: float
     yield_factor: float
+    yield_source: str
+    yield_note: str
     totals: AmountsView
     per_100g: AmountsView
+    uncounted_kcal: float
+    piece_g: float | None
+    per_piece: AmountsView | None
+    rounds: int | None
+    round_g: float | None
 
     @classmethod
-    def of(cls, component: Component) -> ComponentFigures:
-        """The figures of a core component."""
+    def of(cls, component: Component, pan_capacity_g: float | None = None) -> ComponentFigures:
+        """The figures of a core component, in rounds when its pan holds less than all of it."""
+        count, size = rounds(component.in_pan_g, pan_capacity_g) if pan_capacity_g is not None else (None, None)
+        known, piece_g = component.expected_yield, component.piece_g
         return cls(
+            in_pan_g=component.in_pan_g,
+            left_on_g=component.left_on_g,
+            yield_source=known.source.value if known is not None else YieldSource.LINES.value,
+            yield_note=known.note if known is not None else "",
+            uncounted_kcal=component.uncounted[Nutrient.KCAL],
+            piece_g=piece_g,
+            per_piece=None if piece_g is None else AmountsView.of(component.per_100g.in_grams(piece_g)),
+            rounds=count,
+            round_g=size,
             basis_g=component.basis_g,
             cooked_low_g=component.expected_low_g,
             cooked_g=component.cooked_g,
@@ -243,11 +407,38 @@ class ComponentView:
     yield_low: float | None
     yield_expected: float | None
     yield_high: float | None
+    poured_fat_g: float
+    pieces: int | None
+    pan_capacity_g: float | None
+    served: bool
+    dismissed: dict[str, str]
     lines: list[LineView]
     figures: ComponentFigures | None
     trouble: str | None
+    findings: list[FindingView]
     allergens: list[str]
     caution: str | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepView:
+    """A step of a recipe."""
+
+    text: str
+    component: str
+    hands_on_min: float | None
+    unattended_min: float | None
+    temperature_c: float | None
+    equipment: str
+    lead_min: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartBrief:
+    """A component by its name, so that others can be made of it."""
+
+    id: uuid.UUID
+    name: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -257,7 +448,7 @@ class RecipeBrief:
     id: uuid.UUID
     name: str
     note: str
-    components: list[str]
+    components: list[PartBrief]
     allergens: list[str]
 
 
@@ -270,6 +461,7 @@ class RecipeView:
     note: str
     version: int
     components: list[ComponentView]
+    steps: list[StepView]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -298,6 +490,7 @@ class BatchHead:
     recipe_id: uuid.UUID
     recipe: str
     recipe_changed: bool
+    foods_changed: list[str]
     cook_on: date
     step_g: float
     buffer_share: float
@@ -320,6 +513,18 @@ class PlanLineView:
     retained_share: float
     cooked_g: float
     expected: YieldView
+    amounts: AmountsView
+    added_at: datetime | None
+    added_by: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CauseView:
+    """What may be behind an unlikely weight; `vessels` is the weighing without the slip, where that can be known."""
+
+    words: str
+    fit: float
+    vessels: list[VesselView] | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -336,6 +541,7 @@ class WeighingView:
 
     cooked_g: float
     vessels: list[VesselView]
+    removed_g: float
     weighed_at: datetime
     weighed_by: str
 
@@ -360,9 +566,18 @@ class PlanComponentView:
     purchased_g: float
     yield_factor: float
     own_yield: bool
+    yield_source: str
     per_100g: AmountsView
+    totals: AmountsView
+    poured_fat_g: float
+    left_on_g: float
+    pieces: int | None
+    piece_g: float | None
+    rounds: int | None
+    round_g: float | None
     lines: list[PlanLineView]
     weighing: WeighingView | None
+    doubts: list[CauseView]
     allergens: list[str]
     caution: str | None
 
@@ -451,3 +666,150 @@ class Found:
     id: uuid.UUID
     title: str
     detail: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoodMatchView:
+    """A food that the words of a line may mean; `score` from 0 to 1."""
+
+    food: FoodBrief
+    score: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DisagreementView:
+    """Two quantities of one line that differ, with both readings."""
+
+    first: str
+    second: str
+    first_reading: float
+    second_reading: float
+    unit: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ProposalView:
+    """What a written line is taken to mean. `asks` when the coach has to answer before it can be used.
+
+    `words` are those for the food; `how` says where its grams come from, `trouble` why there are none.
+    """
+
+    text: str
+    words: str
+    note: str
+    matches: list[FoodMatchView]
+    sure: bool
+    grams: float | None
+    low_g: float | None
+    high_g: float | None
+    how: str
+    trouble: str
+    flags: list[str]
+    disagreements: list[DisagreementView]
+    asks: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class IntakeView:
+    """A pasted text: its ingredient lines, and the steps that were found in it."""
+
+    name: str
+    lines: list[ProposalView]
+    steps: list[StepView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeightView:
+    """What was typed in a weight field, in grams."""
+
+    grams: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitchenVesselView:
+    """A pan, tray or bowl of the kitchen."""
+
+    id: uuid.UUID
+    name: str
+    empty_g: float
+    capacity_g: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SettingsView:
+    """What the kitchen counts by, its vessels, and the kinds of food that may be declared free."""
+
+    workspace: str
+    spoons: str
+    energy_rule: str
+    carbohydrate: str
+    free_foods: list[str]
+    vessels: list[KitchenVesselView]
+    free_kinds: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SwitchedView:
+    """What a switch of the rules does to one thing: 100 g of a component, a container, or a food."""
+
+    kind: str
+    name: str
+    before: AmountsView
+    after: AmountsView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeasuredView:
+    """A weighing in the history: its yield, how much it counts, and where it was."""
+
+    yield_factor: float
+    weight: float
+    weighed_at: datetime
+    batch: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LearnedView:
+    """A food or component by method: the prior, what was measured, and the estimate with its range."""
+
+    kind: str
+    id: uuid.UUID
+    name: str
+    detail: str
+    method: str
+    prior: YieldView
+    estimate: YieldView
+    prior_share: float
+    measured: list[MeasuredView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BadLine:
+    """A line of a file that cannot be used, and why."""
+
+    line: int
+    column: str
+    message: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Duplicate:
+    """A food of the file that is here already."""
+
+    line: int
+    name: str
+    known: FoodBrief
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ImportView:
+    """A file of foods: its headings, how they are read, what is good, bad or known; and how many were saved."""
+
+    headings: list[str]
+    columns: dict[str, str]
+    layout: str
+    good: int
+    bad: list[BadLine]
+    duplicates: list[Duplicate]
+    sample: list[FoodBrief]
+    saved: int

@@ -57,3 +57,9 @@ def change_batch(
 def take_recipe(batch_id: uuid.UUID, version: int, database: DatabaseDep, who: SignedInDep) -> PlanView:
     """Replace the batch's components by its recipe as it is now."""
     return batches.take_recipe(database, who, batch_id, version)
+
+
+@router.post("/batches/{batch_id}/foods")
+def take_foods(batch_id: uuid.UUID, version: int, database: DatabaseDep, who: SignedInDep) -> PlanView:
+    """Plan the batch with the newest figures of foods that were edited since."""
+    return batches.take_foods(database, who, batch_id, version)

@@ -1,0 +1,117 @@
+"""From a written ingredient line to a food and grams, with everything that was assumed or is unclear."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from yantai.core.errors import NoSuchUnit
+from yantai.core.matching import FoodIndex, Match
+from yantai.core.quantities import (
+    Disagreement,
+    InGrams,
+    LineReading,
+    Measure,
+    disagreements,
+    to_grams,
+)
+from yantai.core.units import Spoons
+
+
+class Flag(StrEnum):
+    """What a line leaves to the coach."""
+
+    UNSURE_FOOD = "unsure-food"
+    UNKNOWN_FOOD = "unknown-food"
+    NO_AMOUNT = "no-amount"
+    NO_MEASURE = "no-measure"
+    TO_TASTE = "to-taste"
+    DISAGREE = "disagree"
+    ASSUMED = "assumed"
+    RANGE = "range"
+
+
+ASKED = frozenset((Flag.UNSURE_FOOD, Flag.UNKNOWN_FOOD, Flag.NO_AMOUNT, Flag.NO_MEASURE))
+"""Flags with which a line is not taken before the coach has answered."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposal:
+    """What a line is taken to mean.
+
+    Attributes:
+        matches: foods that fit, best first; the first is proposed.
+        amount: the weight of the proposed food [g], None when it has to be asked for.
+        trouble: why there is no weight, in words.
+        disagreements: pairs of stated quantities that differ, with both readings.
+    """
+
+    reading: LineReading
+    matches: tuple[Match, ...]
+    amount: InGrams | None
+    flags: frozenset[Flag]
+    trouble: str = ""
+    disagreements: tuple[Disagreement, ...] = ()
+
+    @property
+    def asks(self) -> bool:
+        """The coach has to answer something before the line can be used."""
+        return bool(self.flags & ASKED)
+
+
+def propose(
+    reading: LineReading,
+    index: FoodIndex,
+    measures: Mapping[str, Sequence[Measure]],
+    *,
+    spoons: Spoons = Spoons.US,
+) -> Proposal:
+    """What `reading` most likely means; `measures` are those of each food by its key."""
+    found = index.match(reading.food, state=reading.state)
+    key = found.matches[0].key if found.matches else None
+    flags = set()
+    if key is None:
+        flags.add(Flag.UNKNOWN_FOOD)
+    elif not found.sure:
+        flags.add(Flag.UNSURE_FOOD)
+    amount, trouble, differ = weigh(reading, measures.get(key or "", ()), spoons=spoons)
+    if reading.to_taste:
+        flags.add(Flag.TO_TASTE)
+    elif not reading.quantities:
+        flags.add(Flag.NO_AMOUNT)
+    elif amount is None:
+        flags.add(Flag.NO_MEASURE)
+    if differ:
+        flags.add(Flag.DISAGREE)
+    if amount is not None and amount.assumed:
+        flags.add(Flag.ASSUMED)
+    if reading.quantities and reading.quantities[0].low < reading.quantities[0].high:
+        flags.add(Flag.RANGE)
+    return Proposal(
+        reading=reading,
+        matches=found.matches,
+        amount=amount,
+        flags=frozenset(flags),
+        trouble=trouble,
+        disagreements=tuple(differ),
+    )
+
+
+def weigh(
+    reading: LineReading, measures: Sequence[Measure], *, spoons: Spoons
+) -> tuple[InGrams | None, str, list[Disagreement]]:
+    """The weight of what a line states, for a food with these measures; why there is none; what disagrees.
+
+    "To taste" is zero grams: it is kept as a line, and weighed when it is known.
+    """
+    differ = disagreements(reading.quantities, measures, words=reading.words, spoons=spoons)
+    if reading.to_taste:
+        return InGrams(low=0, grams=0, high=0, how="to taste, not counted until it is weighed", assumed=True), "", []
+    trouble = "no amount is written; type one" if not reading.quantities else ""
+    for quantity in reading.quantities:
+        try:
+            return to_grams(quantity, measures, words=reading.words, spoons=spoons), "", differ
+        except NoSuchUnit as error:
+            trouble = trouble or str(error)
+    return None, trouble, differ

@@ -1,0 +1,317 @@
+"""Which food the words of a line mean, and how sure that is."""
+
+from __future__ import annotations
+
+import math
+import re
+import unicodedata
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cache
+
+from rapidfuzz import fuzz, process
+
+SURE = 0.82
+"""A match is taken without asking from this score on, if no rival of other composition is near."""
+RIVAL_WITHIN = 0.06
+SAME_PROTEIN_G = 1.5
+SAME_KCAL_SHARE = 0.10
+"""Rivals whose 100 g lie this near are the same food for the plan (two kinds of table salt)."""
+ALIKE = 84
+"""rapidfuzz ratio from which a misspelt word counts: "chiken" and "chicken" have 92, "bean" and "bear" 75."""
+
+_STOP = frozenset(
+    [
+        "a",
+        "an",
+        "and",
+        "of",
+        "or",
+        "the",
+        "with",
+        "without",
+        "in",
+        "on",
+        "for",
+        "to",
+        "from",
+        "into",
+        "your",
+        "some",
+        "fresh",
+        "freshly",
+        "finely",
+        "roughly",
+        "coarsely",
+        "thinly",
+        "chopped",
+        "diced",
+        "sliced",
+        "minced",
+        "grated",
+        "crushed",
+        "peeled",
+        "trimmed",
+        "halved",
+        "quartered",
+        "cubed",
+        "torn",
+        "shredded",
+        "picked",
+        "washed",
+        "rinsed",
+        "drained",
+        "deseeded",
+        "seeded",
+        "pitted",
+        "cored",
+        "beaten",
+        "melted",
+        "softened",
+        "room",
+        "temperature",
+        "good",
+        "quality",
+        "organic",
+        "boneless",
+        "ripe",
+        "few",
+        "about",
+        "approximately",
+        "roughly",
+        "total",
+        "each",
+        "small",
+        "medium",
+        "large",
+        "big",
+        "pieces",
+        "piece",
+        "chunks",
+        "bite",
+        "sized",
+        "size",
+        "punnet",
+        "if",
+        "needed",
+        "plus",
+        "more",
+        "at",
+        "least",
+        "g",
+        "kg",
+        "ml",
+        "oz",
+        "lb",
+    ]
+)
+_SAME_WORD: Mapping[str, str] = {
+    "mince": "ground", "minced": "ground", "courgette": "zucchini", "aubergine": "eggplant", "rocket": "arugula",
+    "prawn": "shrimp", "coriander": "cilantro", "yoghurt": "yogurt", "garbanzo": "chickpea", "capsicum": "pepper",
+    "chili": "chilli", "chile": "chilli", "scallion": "spring onion", "beet": "beetroot", "swede": "rutabaga",
+    "wholemeal": "whole wheat", "wholewheat": "whole wheat", "wholegrain": "whole wheat", "tinned": "canned",
+    "houmous": "hummus", "skinned": "skinless", "natural": "plain", "semi": "semi", "cornflour": "cornstarch",
+    "passata": "passata", "linseed": "flax", "groundnut": "peanut", "haloumi": "halloumi", "tumeric": "turmeric",
+    "broth": "stock", "granulated": "granulated", "caster": "granulated", "ff": "nonfat", "fatfree": "nonfat",
+}  # fmt: skip
+_STATE_WORDS = frozenset(
+    [
+        "raw",
+        "dry",
+        "dried",
+        "cooked",
+        "boiled",
+        "steamed",
+        "roasted",
+        "roast",
+        "grilled",
+        "baked",
+        "frozen",
+        "canned",
+        "leftover",
+        "uncooked",
+        "precooked",
+    ]
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoodName:
+    """A food as it can be meant: its name, other names, state, and what tells two apart (per 100 g)."""
+
+    key: str
+    name: str
+    aliases: tuple[str, ...] = ()
+    state: str = "raw"
+    method: str = ""
+    kcal: float = 0.0
+    protein_g: float = 0.0
+    own: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Match:
+    """A food that the words may mean; `score` from 0 to 1."""
+
+    key: str
+    score: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Matched:
+    """The foods that fit, best first; `sure` when the first can be taken without asking."""
+
+    matches: tuple[Match, ...]
+    sure: bool
+
+
+@cache
+def words_of(text: str) -> tuple[str, ...]:
+    """Words as they are compared: without accents, plurals, and British or American spelling."""
+    folded = unicodedata.normalize("NFKD", text.casefold())
+    folded = "".join(char for char in folded if not unicodedata.combining(char))
+    folded = re.sub(r"(\d+)\s*%", r"\1pc", folded).replace("fat free", "fatfree").replace("fat-free", "fatfree")
+    found = []
+    for word in re.findall(r"[a-z0-9]+", folded):
+        word = _singular(word)
+        found += _SAME_WORD.get(word, word).split()
+    return tuple(found)
+
+
+def _singular(word: str) -> str:
+    if len(word) < 4 or word.endswith(("ss", "us", "is")):
+        return word
+    if word.endswith("ies"):
+        return word[:-3] + "y"
+    if word.endswith(("oes", "shes", "ches", "xes")):
+        return word[:-2]
+    if word in ("leaves", "halves", "loaves"):
+        return {"leaves": "leaf", "halves": "half", "loaves": "loaf"}[word]
+    return word[:-1] if word.endswith("s") else word
+
+
+@dataclass(frozen=True)
+class FoodIndex:
+    """All foods of a kitchen, ready to be matched. Building it takes a pass over the names."""
+
+    foods: Sequence[FoodName]
+    usual: Mapping[str, str] = field(default_factory=dict)
+    """The food that a plain word means in cooking, by its words ("egg") to the food's key."""
+
+    def __post_init__(self) -> None:
+        places: dict[str, set[int]] = defaultdict(set)
+        heads, bags = [], []
+        for place, food in enumerate(self.foods):
+            head = frozenset(words_of(re.sub(r"\([^)]*\)", " ", food.name.partition(",")[0]))) - _STATE_WORDS
+            bag = head | frozenset(words_of(" ".join((food.name, *food.aliases, food.method))))
+            heads.append(head)
+            bags.append(bag)
+            for word in bag:
+                places[word].add(place)
+        total = max(len(self.foods), 1)
+        rarity = {word: 1 + math.log(total / len(found)) for word, found in places.items()}
+        usual = {
+            _key([word for word in words_of(words) if word not in _STOP]): key for words, key in self.usual.items()
+        }
+        at = {food.key: place for place, food in enumerate(self.foods)}
+        for name, value in (
+            ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_usual", usual),
+            ("_at", at), ("_vocabulary", list(places)),
+        ):  # fmt: skip
+            object.__setattr__(self, name, value)
+
+    _places: dict[str, set[int]] = field(init=False, repr=False)
+    _heads: list[frozenset[str]] = field(init=False, repr=False)
+    _bags: list[frozenset[str]] = field(init=False, repr=False)
+    _rarity: dict[str, float] = field(init=False, repr=False)
+    _usual: dict[str, str] = field(init=False, repr=False)
+    _at: dict[str, int] = field(init=False, repr=False)
+    _vocabulary: list[str] = field(init=False, repr=False)
+
+    def match(self, text: str, *, state: str = "", limit: int = 6) -> Matched:
+        """The foods that `text` may mean, best first; `state` is the one that the line names.
+
+        A word counts by its rarity. The score is the share of the words that the food's names hold, less
+        what the food's own name says beyond them. It is sure when the score is high and every near rival
+        holds the same per 100 g; else the coach is asked.
+        """
+        said = [word for word in words_of(text) if word not in _STOP]
+        asked = [word for word in said if word not in _STATE_WORDS]
+        if not asked:
+            return Matched(matches=(), sure=False)
+        corrected = [(word, *self._nearest(word)) for word in dict.fromkeys(asked)]
+        spelt = {word: known for word, known, fit in corrected if fit > 0}
+        usual = self._usual_food([spelt.get(word, word) for word in said], state)
+        places = set().union(*(self._places.get(known, ()) for _, known, _ in corrected))
+        # Words that mean a fixed food join in even when its own name does not hold them.
+        if usual is not None:
+            places.add(usual)
+        scored = sorted(
+            ((self._score(place, corrected, state, place == usual), place) for place in places),
+            key=lambda pair: (-pair[0], self.foods[pair[1]].name, self.foods[pair[1]].key),
+        )[:limit]
+        matches = tuple(Match(key=self.foods[place].key, score=round(score, 4)) for score, place in scored)
+        is_known = usual is not None and scored[0][1] == usual
+        return Matched(matches=matches, sure=is_known or self._is_sure(scored))
+
+    def _usual_food(self, said: list[str], state: str) -> int | None:
+        """The food that exactly these words usually mean, with or without the words for its state."""
+        stateless = [word for word in said if word not in _STATE_WORDS]
+        for words in (said, [*stateless, "canned"] if state == "canned-drained" else stateless):
+            place = self._at.get(self._usual.get(_key(words), ""))
+            if place is not None and (not state or _fits(self.foods[place].state, state)):
+                return place
+        return None
+
+    def _nearest(self, word: str) -> tuple[str, float]:
+        """The known word that `word` is, or is a slip of, and how well it fits."""
+        if word in self._places:
+            return word, 1.0
+        found = process.extractOne(word, self._vocabulary, scorer=fuzz.ratio, score_cutoff=ALIKE)
+        if found is None or len(word) < 4:
+            return word, 0.0
+        return found[0], found[1] / 100 * 0.97
+
+    def _score(self, place: int, asked: Sequence[tuple[str, str, float]], state: str, is_usual: bool) -> float:
+        food, head, bag = self.foods[place], self._heads[place], self._bags[place]
+        weights = [(self._rarity.get(known, 8.0), known, fit) for _, known, fit in asked]
+        whole = sum(weight for weight, _, _ in weights)
+        share = sum(weight * fit for weight, known, fit in weights if known in bag) / whole
+        known_words = {known for _, known, fit in asked if fit}
+        unsaid_head = len(head - known_words) / max(len(head), 1)
+        unsaid = len(bag - known_words - _STATE_WORDS)
+        score = share * (1 - 0.35 * unsaid_head) - 0.012 * min(unsaid, 6)
+        if is_usual:
+            return 1.0
+        if state:
+            score += 0.03 if _fits(food.state, state) else -0.3
+        elif food.state == "cooked":
+            score -= 0.12  # recipes are written in raw and dry weights
+        elif food.state in ("frozen", "canned-drained"):
+            score -= 0.07
+        if food.own:
+            score += 0.02
+        return max(0.0, min(score, 0.99))
+
+    def _is_sure(self, scored: Sequence[tuple[float, int]]) -> bool:
+        if not scored or scored[0][0] < SURE:
+            return False
+        best, first = scored[0][0], self.foods[scored[0][1]]
+        rivals = (self.foods[place] for score, place in scored[1:] if score > best - RIVAL_WITHIN)
+        return all(_same(first, rival) for rival in rivals)
+
+
+def _key(words: Iterable[str]) -> str:
+    return " ".join(sorted(set(words)))
+
+
+def _fits(state: str, said: str) -> bool:
+    return state == said or (said in ("raw", "dry", "canned-drained") and state == "as-sold")
+
+
+def _same(one: FoodName, other: FoodName) -> bool:
+    kcal = max(one.kcal, other.kcal)
+    return abs(one.protein_g - other.protein_g) <= SAME_PROTEIN_G and abs(one.kcal - other.kcal) <= max(
+        SAME_KCAL_SHARE * kcal, 5
+    )

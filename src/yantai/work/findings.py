@@ -1,0 +1,202 @@
+"""Mistakes beside the lines of a recipe: rows to the core's facts, findings to views."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from sqlalchemy import or_, select
+from sqlalchemy.orm import Session
+
+from yantai.core import labels, mistakes
+from yantai.core.components import Component
+from yantai.core.intake import weigh
+from yantai.core.nutrients import Nutrient
+from yantai.core.quantities import Disagreement, Measure, read_line
+from yantai.core.units import Spoons
+from yantai.core.yields import YieldRange
+from yantai.store import tables
+from yantai.work.kitchen import (
+    ComponentLike,
+    Larder,
+    LineLike,
+    food_composition,
+    food_stated,
+    line_role,
+    read_workspace,
+    workspace_spoons,
+)
+from yantai.work.views import AmountsView, BooksView, FindingView, MendView
+
+
+@dataclass(frozen=True, kw_only=True)
+class Entry:
+    """The same food in another state, by the method that leads there."""
+
+    food: tables.Food
+    method: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bookshelf:
+    """What is needed beside the larder to look for mistakes: other states of foods, and their measures."""
+
+    cooked: Mapping[uuid.UUID, Sequence[Entry]] = field(default_factory=dict)
+    raw: Mapping[uuid.UUID, Sequence[Entry]] = field(default_factory=dict)
+    measures: Mapping[uuid.UUID, Sequence[Measure]] = field(default_factory=dict)
+    spoons: Spoons = Spoons.METRIC
+
+    @classmethod
+    def read(cls, session: Session, larder: Larder) -> Bookshelf:
+        """The shelf for all foods of a larder."""
+        ids = set(larder.foods)
+        pair = tables.RawCookedPair
+        pairs = session.scalars(select(pair).where(or_(pair.raw_food_id.in_(ids), pair.cooked_food_id.in_(ids)))).all()
+        others = {row.raw_food_id for row in pairs} | {row.cooked_food_id for row in pairs}
+        foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(others)))}
+        cooked: dict[uuid.UUID, list[Entry]] = {}
+        raw: dict[uuid.UUID, list[Entry]] = {}
+        for row in pairs:
+            cooked.setdefault(row.raw_food_id, []).append(Entry(food=foods[row.cooked_food_id], method=row.method))
+            raw.setdefault(row.cooked_food_id, []).append(Entry(food=foods[row.raw_food_id], method=row.method))
+        spoons = workspace_spoons(read_workspace(session))
+        return cls(cooked=cooked, raw=raw, measures=read_measures(session, ids, spoons), spoons=spoons)
+
+    def cooked_entry(self, food_id: uuid.UUID, method: str) -> tables.Food | None:
+        """The table's cooked entry of a raw food by this method, None where it has none."""
+        return next((entry.food for entry in self.cooked.get(food_id, ()) if entry.method == method), None)
+
+
+def read_measures(session: Session, food_ids: set[uuid.UUID], spoons: Spoons) -> dict[uuid.UUID, list[Measure]]:
+    """Household measures by food. Shared ones are of US cups and spoons, own ones of the workspace's."""
+    measure = tables.Measure
+    found: dict[uuid.UUID, list[Measure]] = {}
+    for row in session.scalars(select(measure).where(measure.food_id.in_(food_ids)).order_by(measure.name, measure.id)):
+        of = Spoons.US if row.workspace_id is None else spoons
+        found.setdefault(row.food_id, []).append(Measure(name=row.name, grams=row.grams, spoons=of))
+    return found
+
+
+def component_findings(
+    larder: Larder, shelf: Bookshelf, given: ComponentLike, role: str, made: Component | None
+) -> list[FindingView]:
+    """What looks wrong in a component, with the reasons for which some was put aside."""
+    pan = mistakes.Pan(
+        name=given.name,
+        role=role,
+        method=given.method,
+        ingredients=tuple(_ingredient(larder, shelf, line, given) for line in given.lines),
+        set_yield=given.yield_expected,
+        expected_yield=_expected(larder, given, made),
+    )
+    found = []
+    for one in mistakes.findings(pan):
+        of = given.dismissed if one.line is None else given.lines[one.line].dismissed
+        found.append(
+            FindingView(
+                code=one.code,
+                words=one.words,
+                line=one.line,
+                mends=[MendView(words=mend.words, changes=dict(mend.changes)) for mend in one.mends],
+                assumption=one.assumption,
+                dismissed=of.get(one.code),
+            )
+        )
+    return found
+
+
+def audit_words(food: tables.Food) -> str:
+    """What the audit of a food's own figures says, "" when its kcal fit its macros."""
+    found = labels.audit(food_stated(food))
+    if found is None or not found.conflict:
+        return ""
+    words = (
+        f"{found.stated_kcal:,.0f} kcal are stated for 100 g, and its macros give {found.implied_kcal:,.0f} kcal, "
+        f"{found.apart_kcal:,.0f} beyond rounding"
+    )
+    if found.explained_by:
+        return f"{words}. It would fit {labels.READINGS[found.explained_by]}."
+    return f"{words}. Check the label for a slip of a figure or of the serving size."
+
+
+def books(larder: Larder, shelf: Bookshelf, line: LineLike, of: ComponentLike) -> BooksView | None:
+    """100 g cooked by the raw book and by the table's cooked entry, where the pair exists."""
+    if line.food_id is None:
+        return None
+    cooked = shelf.cooked_entry(line.food_id, of.method)
+    factor = larder.expected_yield(line, of).expected
+    if cooked is None or not factor:
+        return None
+    by_raw = larder.composition(line).times(1 / factor)
+    by_cooked = food_composition(cooked, larder.rules)
+    kcal = max(by_raw[Nutrient.KCAL], by_cooked[Nutrient.KCAL])
+    return BooksView(
+        cooked_food=f"{cooked.name}, {cooked.method or cooked.state}",
+        by_raw=AmountsView.of(by_raw),
+        by_cooked=AmountsView.of(by_cooked),
+        apart=abs(by_raw[Nutrient.KCAL] - by_cooked[Nutrient.KCAL]) / kcal if kcal else 0.0,
+    )
+
+
+def _expected(larder: Larder, given: ComponentLike, made: Component | None) -> YieldRange | None:
+    """The yield of the whole pan without the coach's own, when one food says it."""
+    main = larder.main_food(given)
+    if main is None or made is None:
+        return None
+    line = next(line for line in given.lines if line.food_id == main.id)
+    return larder.published_yield(line, given)
+
+
+def _ingredient(larder: Larder, shelf: Bookshelf, line: LineLike, of: ComponentLike) -> mistakes.Ingredient:
+    if line.food_id is None:
+        return mistakes.Ingredient(
+            name=larder.line_name(line),
+            group="",
+            state="made",
+            purchased_g=line.purchased_g,
+            retained_share=line.retained_share,
+            counted=line.counted,
+            text=line.text,
+        )
+    food = larder.foods[line.food_id]
+    stated_g, differ = _stated(line, shelf)
+    grams = max(line.purchased_g * (1 - min(max(line.refuse_share, 0), 1)) * max(line.retained_share, 0), 0)
+    held = food_composition(food, larder.rules).in_grams(grams)
+    low, high = held.interval(Nutrient.KCAL)
+    return mistakes.Ingredient(
+        name=food.name,
+        group=food.food_group,
+        state=food.state,
+        purchased_g=line.purchased_g,
+        retained_share=line.retained_share,
+        counted=larder.is_counted(line),
+        role=line_role(food),
+        weighed_state=line.weighed_state,
+        text=line.text,
+        stated_g=stated_g,
+        disagreements=differ,
+        yield_factor=line.yield_factor,
+        expected=larder.published_yield(line, of),
+        kcal=held[Nutrient.KCAL],
+        kcal_slack=0.0 if food.label is None or high == float("inf") else high - max(held[Nutrient.KCAL], low),
+        label=audit_words(food) if food.workspace_id is not None else "",
+        raw_entry=_other(shelf.raw.get(food.id, ())),
+        cooked_entry=_other(shelf.cooked.get(food.id, ())),
+    )
+
+
+def _other(entries: Sequence[Entry]) -> mistakes.OtherEntry | None:
+    if not entries:
+        return None
+    food = entries[0].food
+    return mistakes.OtherEntry(key=str(food.id), words=f"{food.name}, {food.method or food.state}")
+
+
+def _stated(line: LineLike, shelf: Bookshelf) -> tuple[float | None, Sequence[Disagreement]]:
+    """The weight that the written line states, and its quantities that differ."""
+    if not line.text or line.food_id is None:
+        return None, ()
+    amount, _, differ = weigh(read_line(line.text), shelf.measures.get(line.food_id, ()), spoons=shelf.spoons)
+    # A weight that had to be assumed is no statement to hold the coach's own grams against.
+    return (None if amount is None or amount.assumed else amount.grams), differ

@@ -1,0 +1,363 @@
+"""Own foods: from a label, as a copy, or from a file; their versions, measures and packs."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import asdict
+from datetime import datetime
+
+from sqlalchemy import delete, func, insert, select, update
+from sqlalchemy.orm import Session
+
+from yantai.core.allergens import ALLERGENS
+from yantai.core.energy import Carbohydrate
+from yantai.core.errors import require_range
+from yantai.core.labels import Label, Rounding
+from yantai.core.nutrients import Stated
+from yantai.formats import food_csv
+from yantai.formats.documents import BadFile
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work.accounts import SignedIn
+from yantai.work.errors import Collector, Invalid, Missing, Stale, located, sentence
+from yantai.work.foods import detail_view
+from yantai.work.inputs import FoodInput, ImportInput, LabelInput, MeasureInput, PackInput, SupplyInput
+from yantai.work.kitchen import food_brief, read_workspace, workspace_rules
+from yantai.work.reference_foods import plain
+from yantai.work.views import BadLine, Duplicate, FoodDetail, ImportView
+
+STATES = ("raw", "dry", "cooked", "canned-drained", "as-sold", "frozen")
+DIETS = ("vegan", "vegetarian", "pescatarian", "contains-meat")
+_STATED = ("protein_g", "carbohydrate_g", "fat_g", "fibre_g", "sugars_g", "saturated_g", "sodium_mg", "alcohol_g",
+           "polyols_g", "stated_kcal")  # fmt: skip
+
+
+def preview_label(database: Database, who: SignedIn, given: FoodInput) -> FoodDetail:
+    """What a label comes to per 100 g, and whether it agrees with itself; nothing is saved.
+
+    Raises:
+        Invalid: a figure makes no sense.
+    """
+    with database.workspace(who.workspace_id) as session:
+        food = _new_food(who)
+        _write(food, given, _label(given.label))
+        return detail_view(session, food)
+
+
+def save_food(database: Database, who: SignedIn, given: FoodInput, food_id: uuid.UUID | None) -> FoodDetail:
+    """Make an own food, or change the one with `food_id`.
+
+    Recipes follow the new figures at once. Batches keep those they were made with: the old figures stay as a
+    row of their own, and open batches offer to be planned anew.
+
+    Raises:
+        Invalid: values make no sense; all of them are named.
+        Missing: there is no such own food.
+        Stale: it was changed since version `given.version`.
+    """
+    with database.workspace(who.workspace_id) as session:
+        _check(session, given)
+        label = _label(given.label)
+        if food_id is None:
+            food = _new_food(who)
+            food.copied_from = given.copied_from
+            _write(food, given, label)
+            session.add(food)
+            session.flush()
+            if given.copied_from is not None:
+                _copy_knowledge(session, who, given.copied_from, food.id)
+        else:
+            food = _own(session, food_id)
+            if food.version != given.version:
+                raise Stale(
+                    f"{food.name} was changed in another window since you opened this page. What you typed is still "
+                    "here: open the newest in a second tab, compare, and save again."
+                )
+            before = _figures(food)
+            kept = _copy_row(food)
+            _write(food, given, label)
+            food.version += 1
+            if _figures(food) != before:
+                _keep_for_batches(session, kept, food.id)
+        _supply(session, who, food.id, given.measures, given.packs)
+        session.flush()
+        session.expire_all()
+        return detail_view(session, session.get_one(tables.Food, food.id))
+
+
+def save_supply(database: Database, who: SignedIn, food_id: uuid.UUID, given: SupplyInput) -> FoodDetail:
+    """Set this kitchen's own measures and packs of a food, shared or own.
+
+    Raises:
+        Invalid: a weight or price makes no sense.
+        Missing: there is no such food here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        food = session.get(tables.Food, food_id)
+        if food is None:
+            raise Missing("There is no such food in your pantry.")
+        faults = Collector()
+        _check_supply(faults, given.measures, given.packs)
+        faults.check()
+        _supply(session, who, food_id, given.measures, given.packs)
+        session.flush()
+        return detail_view(session, food)
+
+
+def archive_food(database: Database, who: SignedIn, food_id: uuid.UUID, now: datetime | None) -> None:
+    """Take an own food off the lists at `now`, or bring it back with None. Recipes keep it."""
+    with database.workspace(who.workspace_id) as session:
+        _own(session, food_id).archived_at = now
+
+
+def import_foods(database: Database, who: SignedIn, given: ImportInput) -> ImportView:
+    """Read a CSV of foods; save them when asked, all or, with `skip_bad`, those that make sense and are new.
+
+    Raises:
+        Invalid: the file cannot be read, or has bad lines and `skip_bad` is not set.
+    """
+    carbohydrate = Carbohydrate(given.carbohydrate)
+    try:
+        table = food_csv.read(
+            given.text, columns=given.columns, carbohydrate=carbohydrate, state=given.state, group=given.group
+        )
+    except BadFile as error:
+        raise file_fault(error) from error
+    with database.workspace(who.workspace_id) as session:
+        known = _known_names(session)
+        duplicates, fresh, seen = [], [], set()
+        rules = workspace_rules(read_workspace(session))
+        bad = [BadLine(line=row.line, column=row.column, message=sentence(row.message)) for row in table.bad]
+        for row in table.rows:
+            if row.state not in STATES:
+                words = sentence(f"“{row.state}” is no state; use {', '.join(STATES)}")
+                bad.append(BadLine(line=row.line, column=table.columns.get("state", ""), message=words))
+                continue
+            key = (plain(row.name), row.state)
+            if key in known:
+                duplicates.append(Duplicate(line=row.line, name=row.name, known=food_brief(known[key], rules)))
+            elif key in seen:
+                words = f"{row.name}, {row.state}, stands on an earlier line of this file too."
+                bad.append(BadLine(line=row.line, column=table.columns["name"], message=words))
+            else:
+                seen.add(key)
+                fresh.append(row)
+        bad.sort(key=lambda one: one.line)
+        foods = [_from_row(who, row) for row in fresh]
+        saved = 0
+        if given.save:
+            if bad and not given.skip_bad:
+                raise Invalid(
+                    f"{len(bad)} {'line makes' if len(bad) == 1 else 'lines make'} no sense, so nothing was imported. "
+                    "Mend the file, or import the good lines only."
+                )
+            session.add_all(foods)
+            saved = len(foods)
+        return ImportView(
+            headings=table.headings,
+            columns=table.columns,
+            layout=table.layout,
+            good=len(foods),
+            bad=bad,
+            duplicates=duplicates,
+            sample=[food_brief(food, rules) for food in foods[:8]],
+            saved=saved,
+        )
+
+
+def file_fault(error: BadFile) -> Invalid:
+    """A file that cannot be read, as an error with its place in words."""
+    where = f" ({error.place})" if error.place else ""
+    return Invalid.at("/text", sentence(f"{error}{where}"))
+
+
+def _known_names(session: Session) -> dict[tuple[str, str], tables.Food]:
+    food = tables.Food
+    query = select(food).where(food.superseded_by.is_(None), food.archived_at.is_(None))
+    return {(plain(row.name), row.state): row for row in session.scalars(query)}
+
+
+def _from_row(who: SignedIn, row: food_csv.FoodRow) -> tables.Food:
+    food = _new_food(who)
+    food.name, food.food_group, food.state = row.name, row.group or "own", row.state
+    food.source, food.source_detail = "file", f"line {row.line} of an imported file"
+    _write_stated(food, row.stated)
+    food.search_text = _search_text(food, "")
+    return food
+
+
+def _new_food(who: SignedIn) -> tables.Food:
+    return tables.Food(
+        id=uuid.uuid4(),
+        workspace_id=who.workspace_id,
+        method="",
+        allergens=[],
+        diet_tags=[],
+        source="label",
+        source_detail="",
+        note="",
+        weak=False,
+        version=1,
+        slack={},
+        carbohydrate="total",
+        search_text="",
+    )
+
+
+def _own(session: Session, food_id: uuid.UUID) -> tables.Food:
+    food = tables.Food
+    query = select(food).where(food.id == food_id, food.workspace_id.is_not(None), food.superseded_by.is_(None))
+    found = session.scalar(query.with_for_update())
+    if found is None:
+        raise Missing("There is no such own food. A reference food is changed by making a copy of it.")
+    return found
+
+
+def _label(given: LabelInput) -> Label:
+    values = asdict(given)
+    carbohydrate, rounding = Carbohydrate(values.pop("carbohydrate")), Rounding(values.pop("rounding"))
+    with located("/label"):
+        return Label(**values, carbohydrate=carbohydrate, rounding=rounding)
+
+
+def _check(session: Session, given: FoodInput) -> None:
+    faults = Collector()
+    faults.text("/name", given.name, what="the food's name")
+    if given.state not in STATES:
+        faults.add("/state", f"“{given.state}” is not one of {', '.join(STATES)}")
+    faults.text("/group", given.group, what="the food's group")
+    for unknown in sorted(set(given.allergens) - set(ALLERGENS)):
+        faults.add("/allergens", f"“{unknown}” is not one of the known allergens")
+    for unknown in sorted(set(given.diet_tags) - set(DIETS)):
+        faults.add("/diet_tags", f"“{unknown}” is not one of {', '.join(DIETS)}")
+    for field in ("protein_g", "carbohydrate_g", "fat_g"):
+        if getattr(given.label, field) is None:
+            faults.add(f"/label/{field}", f"{field} is needed: nothing can be planned without it; 0 is a figure")
+    try:
+        _label(given.label)
+    except Invalid as error:
+        faults.faults += error.faults
+    if given.copied_from is not None and session.get(tables.Food, given.copied_from) is None:
+        faults.add("/copied_from", "the food to copy is not in your pantry")
+    _check_supply(faults, given.measures, given.packs)
+    faults.check()
+
+
+def _check_supply(faults: Collector, measures: Sequence[MeasureInput], packs: Sequence[PackInput]) -> None:
+    for place, measure in enumerate(measures):
+        faults.text(f"/measures/{place}/name", measure.name, what="the measure, as cup, slice or medium")
+        with faults.located(f"/measures/{place}"):
+            require_range("grams", measure.grams, low=0.01, high=20_000, unit="g")
+    for place, pack in enumerate(packs):
+        pointer = f"/packs/{place}"
+        faults.text(f"{pointer}/name", pack.name, what="the pack, as bag or tin")
+        with faults.located(pointer):
+            require_range("grams", pack.grams, low=0.1, high=100_000, unit="g")
+        if pack.drained_g is not None and not 0 < pack.drained_g <= pack.grams:
+            faults.add(
+                f"{pointer}/drained_g",
+                f"drained it weighs {pack.drained_g:g} g and the pack holds {pack.grams:g} g; give less than the pack",
+            )
+        if pack.price is not None:
+            with faults.located(pointer):
+                require_range("price", pack.price, low=0, high=100_000, unit="")
+
+
+def _write(food: tables.Food, given: FoodInput, label: Label) -> None:
+    food.name, food.food_group = given.name.strip(), given.group.strip()
+    food.state, food.method = given.state, given.method.strip()
+    food.allergens = sorted(set(given.allergens))
+    food.diet_tags = sorted(set(given.diet_tags))
+    food.note = given.note.strip()
+    food.label = asdict(given.label)
+    food.source = "label"
+    food.source_detail = f"Label per {given.label.serving_g:g} g"
+    _write_stated(food, label.per_100g())
+    food.search_text = _search_text(food, given.other_names)
+
+
+def _write_stated(food: tables.Food, stated: Stated) -> None:
+    for name in _STATED:
+        value = getattr(stated, name)
+        setattr(food, name, None if value is None else round(value, 3))
+    food.carbohydrate = stated.carbohydrate.value
+    food.slack = {name: [round(below, 3), round(above, 3)] for name, (below, above) in (stated.slack or {}).items()}
+
+
+def _search_text(food: tables.Food, other: str) -> str:
+    return plain(f"{food.name} {food.state} {food.method} {other}").replace("-", " ").strip()
+
+
+def _figures(food: tables.Food) -> tuple[object, ...]:
+    """What a plan depends on of a food."""
+    return (*(getattr(food, name) for name in _STATED), food.carbohydrate, food.slack, food.allergens, food.state)
+
+
+def _copy_row(food: tables.Food) -> dict[str, object]:
+    skipped = ("id", "search_vector", "reference")
+    return {
+        column.key: getattr(food, column.key) for column in tables.Food.__table__.columns if column.key not in skipped
+    }
+
+
+def _keep_for_batches(session: Session, kept: dict[str, object], food_id: uuid.UUID) -> None:
+    """Let the lines of batches point to the figures they were made with."""
+    line, component = tables.Line, tables.Component
+    of_batches = select(component.id).where(component.batch_id.is_not(None))
+    used = line.food_id == food_id, line.component_id.in_(of_batches)
+    if not session.scalar(select(func.count()).select_from(line).where(*used)):
+        return
+    old_id = uuid.uuid4()
+    session.execute(insert(tables.Food).values({**kept, "id": old_id, "superseded_by": food_id}))
+    session.execute(update(line).where(*used).values(food_id=old_id).execution_options(synchronize_session=False))
+
+
+def _copy_knowledge(session: Session, who: SignedIn, source_id: uuid.UUID, food_id: uuid.UUID) -> None:
+    """A copy starts with the yields, edible portions and raw or cooked pairs of what it was copied from."""
+    for table, columns in (
+        (tables.YieldFactor, ("food_id",)),
+        (tables.EdiblePortion, ("food_id",)),
+        (tables.RawCookedPair, ("raw_food_id",)),
+        (tables.RawCookedPair, ("cooked_food_id",)),
+    ):
+        for column in columns:
+            rows = session.scalars(select(table).where(getattr(table, column) == source_id)).all()
+            for row in rows:
+                values = {c.key: getattr(row, c.key) for c in table.__table__.columns}
+                changed = {"id": uuid.uuid4(), "workspace_id": who.workspace_id, column: food_id}
+                session.add(table(**{**values, **changed}))
+
+
+def _supply(
+    session: Session,
+    who: SignedIn,
+    food_id: uuid.UUID,
+    measures: Sequence[MeasureInput],
+    packs: Sequence[PackInput],
+) -> None:
+    measure, pack = tables.Measure, tables.Pack
+    session.execute(delete(measure).where(measure.food_id == food_id, measure.workspace_id.is_not(None)))
+    session.execute(delete(pack).where(pack.food_id == food_id))
+    for one in measures:
+        session.add(
+            measure(
+                workspace_id=who.workspace_id,
+                food_id=food_id,
+                name=one.name.strip(),
+                grams=one.grams,
+                source="own",
+                note="",
+            )
+        )
+    for one_pack in packs:
+        session.add(
+            pack(
+                workspace_id=who.workspace_id,
+                food_id=food_id,
+                name=one_pack.name.strip(),
+                grams=one_pack.grams,
+                drained_g=one_pack.drained_g,
+                price=one_pack.price,
+            )
+        )

@@ -4,27 +4,37 @@ from __future__ import annotations
 
 import uuid
 from datetime import date
+from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
-from yantai.store import tables
 from yantai.work.accounts import SignedIn, sign_in
 from yantai.work.batches import create_batch
 from yantai.work.changes import change_batch
 from yantai.work.clients import save_client
 from yantai.work.inputs import (
+    AnswerInput,
     BatchInput,
     Change,
     Changes,
     ClientInput,
     ComponentInput,
     EaterInput,
+    FoodInput,
+    LabelInput,
     LineInput,
+    PackInput,
     RecipeInput,
     SetPin,
+    StepInput,
     TargetInput,
     Vessel,
+    VesselInput,
     Weigh,
+    WorkspaceInput,
 )
+from yantai.work.intake import answer
+from yantai.work.own_foods import save_food
+from yantai.work.preferences import save_settings
 from yantai.work.recipes import save_recipe
 from yantai.work.reference_foods import reference_id
 from yantai.work.views import PlanView
@@ -34,7 +44,7 @@ BULGUR = "bulgur-wheat-dry"
 YOGURT = "greek-yogurt-plain-nonfat"
 
 
-def line(food: str, grams: float, **rest: float) -> LineInput:
+def line(food: str, grams: float, **rest: Any) -> LineInput:
     return LineInput(food_id=reference_id(food), purchased_g=grams, **rest)
 
 
@@ -42,6 +52,7 @@ def bowl() -> RecipeInput:
     """Chicken, bulgur and a yoghurt sauce."""
     return RecipeInput(
         name="Chicken bowl",
+        steps=[StepInput(text="Roast the chicken at 200 °C for 35 minutes.", unattended_min=35, temperature_c=200)],
         components=[
             ComponentInput(
                 name="Chicken",
@@ -104,21 +115,14 @@ def full_kitchen() -> SignedIn:
     pin = SetPin(row_id=plan.rows[0].id, component_id=plan.components[2].id, grams=40)
     plan = apply(who, plan, pin)
     apply(who, plan, weigh(plan, 0, plan.components[0].cooked_g))
-    with database().workspace(who.workspace_id) as session:
-        session.add(
-            tables.Food(
-                workspace_id=who.workspace_id,
-                name="Own label",
-                food_group="own",
-                state="as-sold",
-                method="",
-                allergens=[],
-                diet_tags=[],
-                source="label",
-                source_detail="",
-                note="",
-                weak=False,
-                search_text="own label",
-            )
-        )
+    own = FoodInput(
+        name="Own label",
+        group="own",
+        state="as-sold",
+        label=LabelInput(kcal=100, protein_g=10, carbohydrate_g=10, fat_g=2, fibre_g=1),
+        packs=[PackInput(name="bag", grams=500, price=2.5)],
+    )
+    food = save_food(database(), who, own, None).food
+    answer(database(), who, AnswerInput(words="our own stuff", food_id=food.id))
+    save_settings(database(), who, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
     return who

@@ -157,7 +157,7 @@ class Recipes(ApiCase):
             ({"purchased_g": 5, "refuse_share": 1.4}, "refuse_share", "0 to 0.95"),
             ({"purchased_g": 5, "retained_share": -1}, "retained_share", "0 to 1"),
             ({"purchased_g": 5, "yield_factor": 9}, "yield_factor", "0 to 8"),
-            ({"purchased_g": "lots"}, "purchased_g", "not a number"),
+            ({"purchased_g": "lots"}, "purchased_g", "not a weight"),
         ]
         for change, field, words in line_cases:
             cases.append((recipe(lines=[{"food_id": bulgur} | change]), f"/components/0/lines/0/{field}", words))

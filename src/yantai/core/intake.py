@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from yantai.core.errors import NoSuchUnit
-from yantai.core.matching import FoodIndex, Match
+from yantai.core.matching import FoodIndex, Match, Matched
 from yantai.core.quantities import (
     Disagreement,
     InGrams,
@@ -66,9 +66,15 @@ def propose(
     measures: Mapping[str, Sequence[Measure]],
     *,
     spoons: Spoons = Spoons.US,
+    answer: str | None = None,
 ) -> Proposal:
-    """What `reading` most likely means; `measures` are those of each food by its key."""
-    found = index.match(reading.food, state=reading.state)
+    """What `reading` most likely means; `measures` are those of each food by its key.
+
+    `answer` is the key of the food that the coach chose, where the line was asked about.
+    """
+    found = index.match(reading.food, state=reading.state, note=reading.note)
+    if answer is not None:
+        found = Matched(matches=(Match(key=answer, score=1.0),), sure=True)
     key = found.matches[0].key if found.matches else None
     flags = set()
     if key is None:

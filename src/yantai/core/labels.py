@@ -181,8 +181,10 @@ class Label:
             if value is None:
                 continue
             low, high = self._interval(name)
+            # 100 g hold no more than 100 g of anything, however little a tiny serving says.
+            most = math.inf if name in ("sodium_mg", "stated_kcal") else max(100.0 - value * factor, 0.0)
             if high > low:
-                slack[name] = ((value - low) * factor, (high - value) * factor)
+                slack[name] = ((value - low) * factor, min((high - value) * factor, most))
         kcal = self.stated_kcal
         return Stated(
             **{name: None if value is None else value * factor for name, value in values.items()},

@@ -136,6 +136,14 @@ _STATE_WORDS = frozenset(
 )
 
 
+_METHODS: Mapping[str, str] = {
+    "roast": "roasted", "roasted": "roasted", "grilled": "grilled", "griddled": "grilled", "baked": "baked",
+    "boiled": "boiled", "steamed": "steamed", "poached": "poached", "braised": "braised", "fried": "pan-fried",
+    "simmered": "simmered", "stewed": "simmered", "smoked": "smoked", "toasted": "toasted",
+}  # fmt: skip
+"""Words of a line that say how a cooked food was cooked, to the method of an entry."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FoodName:
     """A food as it can be meant: its name, other names, state, and what tells two apart (per 100 g)."""
@@ -229,8 +237,8 @@ class FoodIndex:
     _at: dict[str, int] = field(init=False, repr=False)
     _vocabulary: list[str] = field(init=False, repr=False)
 
-    def match(self, text: str, *, state: str = "", limit: int = 6) -> Matched:
-        """The foods that `text` may mean, best first; `state` is the one that the line names.
+    def match(self, text: str, *, state: str = "", note: str = "", limit: int = 6) -> Matched:
+        """The foods that `text` may mean, best first; `state` is the one that the line names, `note` its rest.
 
         A word counts by its rarity. The score is the share of the words that the food's names hold, less
         what the food's own name says beyond them. It is sure when the score is high and every near rival
@@ -247,8 +255,9 @@ class FoodIndex:
         # Words that mean a fixed food join in even when its own name does not hold them.
         if usual is not None:
             places.add(usual)
+        methods = {_METHODS[word] for word in words_of(f"{text} {note}") if word in _METHODS}
         scored = sorted(
-            ((self._score(place, corrected, state, place == usual), place) for place in places),
+            ((self._score(place, corrected, state, methods, place == usual), place) for place in places),
             key=lambda pair: (-pair[0], self.foods[pair[1]].name, self.foods[pair[1]].key),
         )[:limit]
         matches = tuple(Match(key=self.foods[place].key, score=round(score, 4)) for score, place in scored)
@@ -273,7 +282,14 @@ class FoodIndex:
             return word, 0.0
         return found[0], found[1] / 100 * 0.97
 
-    def _score(self, place: int, asked: Sequence[tuple[str, str, float]], state: str, is_usual: bool) -> float:
+    def _score(
+        self,
+        place: int,
+        asked: Sequence[tuple[str, str, float]],
+        state: str,
+        methods: set[str],
+        is_usual: bool,
+    ) -> float:
         food, head, bag = self.foods[place], self._heads[place], self._bags[place]
         weights = [(self._rarity.get(known, 8.0), known, fit) for _, known, fit in asked]
         whole = sum(weight for weight, _, _ in weights)
@@ -290,6 +306,8 @@ class FoodIndex:
             score -= 0.12  # recipes are written in raw and dry weights
         elif food.state in ("frozen", "canned-drained"):
             score -= 0.07
+        if methods and food.state == "cooked":
+            score += 0.05 if food.method in methods else -0.05
         if food.own:
             score += 0.02
         return max(0.0, min(score, 0.99))

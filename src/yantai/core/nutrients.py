@@ -85,6 +85,9 @@ class Amounts:
         return Amounts(known, self.at_least, self.slack)
 
 
+MOST_KCAL = 900.0
+"""Energy of 100 g of pure fat [kcal]."""
+
 NOTHING = Amounts((0.0,) * len(NUTRIENTS))
 
 
@@ -147,7 +150,9 @@ class Stated:
             Nutrient.SATURATED: self.saturated_g or 0.0,
             Nutrient.SODIUM: self.sodium_mg or 0.0,
         }
-        return Amounts(tuple(known[n] for n in NUTRIENTS), self._missing(rules), self._slack(rules))
+        return Amounts(
+            tuple(known[n] for n in NUTRIENTS), self._missing(rules), self._slack(rules, total_g, available_g)
+        )
 
     def _kcal(self, rule: EnergyRule, total_g: float, available_g: float) -> float:
         return kcal_by_rule(
@@ -173,7 +178,7 @@ class Stated:
             missing.add(Nutrient.KCAL)
         return frozenset(missing)
 
-    def _slack(self, rules: Rules) -> tuple[Slack, ...] | None:
+    def _slack(self, rules: Rules, total_g: float, available_g: float) -> tuple[Slack, ...] | None:
         unknown_fibre = (
             self.fibre_g is None
             and self.carbohydrate is Carbohydrate.TOTAL
@@ -213,6 +218,9 @@ class Stated:
             found[Nutrient.KCAL] = (sides[0] + 2.4 * sum(polyols), sides[1] + 2.4 * sum(polyols))
         else:
             found[Nutrient.KCAL] = given.get("stated_kcal", none)
+        below, above = found[Nutrient.KCAL]
+        # Pure fat is the most that 100 g of food can be.
+        found[Nutrient.KCAL] = below, max(min(above, MOST_KCAL - self._kcal(rules.energy, total_g, available_g)), 0.0)
         return tuple(found[nutrient] for nutrient in NUTRIENTS)
 
 

@@ -16,15 +16,24 @@ from yantai.work.inputs import (
     ClientInput,
     ComponentInput,
     EaterInput,
+    FoodInput,
+    LabelInput,
     LineInput,
+    MeasureInput,
+    PackInput,
     RecipeInput,
     SetPacked,
     SetPin,
+    StepInput,
     TargetInput,
     ToleranceInput,
     Vessel,
+    VesselInput,
     Weigh,
+    WorkspaceInput,
 )
+from yantai.work.own_foods import save_food
+from yantai.work.preferences import save_settings
 from yantai.work.recipes import save_recipe
 from yantai.work.reference_foods import reference_id
 from yantai.work.views import ClientView, PlanView, RecipeView
@@ -48,6 +57,9 @@ def load_demo(database: Database, today: date | None = None) -> None:
         password=DEMO_PASSWORD,
     )
     _, who = sign_in(database, DEMO_EMAIL, DEMO_PASSWORD, datetime.now(UTC))
+    save_settings(database, who, WorkspaceInput(vessels=_vessels()))
+    for food in _own_foods():
+        save_food(database, who, food, None)
     clients = {client.name: save_client(database, who, client, None) for client in _clients()}
     kofta = save_recipe(database, who, _kofta_tray(), None)
     stew = save_recipe(database, who, _bean_stew(), None)
@@ -173,6 +185,45 @@ def _clients() -> list[ClientInput]:
     ]
 
 
+def _vessels() -> list[VesselInput]:
+    return [
+        VesselInput(name="Roasting tray, large", empty_g=1312, capacity_g=2600),
+        VesselInput(name="Stew pot, 8 litres", empty_g=2210, capacity_g=7000),
+        VesselInput(name="Rice pot", empty_g=1480, capacity_g=3500),
+        VesselInput(name="Frying pan, 30 cm", empty_g=905, capacity_g=900),
+    ]
+
+
+def _own_foods() -> list[FoodInput]:
+    """Two labels: one that agrees with itself, and a spray whose zeros are not nothing."""
+    return [
+        FoodInput(
+            name="Harissa paste from the quay",
+            group="sauces-stocks",
+            state="as-sold",
+            label=LabelInput(
+                serving_g=100, kcal=112, fat_g=6.2, saturated_g=0.9, carbohydrate_g=9.1, sugars_g=6.4, fibre_g=4.1,
+                protein_g=2.6, salt_g=2.9,
+            ),
+            packs=[PackInput(name="jar", grams=180, price=2.4)],
+            measures=[MeasureInput(name="tsp", grams=6)],
+            diet_tags=["vegan", "vegetarian", "pescatarian"],
+        ),
+        FoodInput(
+            name="Rapeseed spray oil",
+            group="fats-oils",
+            state="as-sold",
+            label=LabelInput(
+                serving_g=0.25, kcal=0, fat_g=0, carbohydrate_g=0, protein_g=0, carbohydrate="total", rounding="us"
+            ),
+            packs=[PackInput(name="can", grams=190, price=3.1)],
+            measures=[MeasureInput(name="spray, 1 second", grams=1)],
+            diet_tags=["vegan", "vegetarian", "pescatarian"],
+            note="The label's zero per quarter gram is a rounded one.",
+        ),
+    ]  # fmt: skip
+
+
 def _line(food: str, grams: float, refuse: float = 0) -> LineInput:
     return LineInput(food_id=reference_id(food), purchased_g=grams, refuse_share=refuse)
 
@@ -181,6 +232,30 @@ def _kofta_tray() -> RecipeInput:
     return RecipeInput(
         name="Turkey kofta tray",
         note="Kofta on two trays at 210 °C, 18 minutes. Courgette in a dry, very hot pan. Yoghurt stays cold.",
+        steps=[
+            StepInput(text="Mix the kofta by hand and shape 40 pieces.", component="Turkey kofta", hands_on_min=25),
+            StepInput(
+                text="Bake on two trays at 210 °C, 18 minutes, to 74 °C inside.",
+                component="Turkey kofta",
+                unattended_min=18,
+                temperature_c=210,
+                equipment="oven",
+            ),
+            StepInput(
+                text="Bring the bulgur to the boil, then let it stand covered for 20 minutes.",
+                component="Bulgur pilaf",
+                hands_on_min=5,
+                unattended_min=20,
+                equipment="hob",
+            ),
+            StepInput(
+                text="Char the courgette in a dry, very hot pan.",
+                component="Charred courgette",
+                hands_on_min=20,
+                equipment="hob",
+            ),
+            StepInput(text="Stir the sauce and keep it cold.", component="Mint yoghurt", hands_on_min=8),
+        ],
         components=[
             ComponentInput(
                 name="Turkey kofta",
@@ -255,6 +330,25 @@ def _bean_stew() -> RecipeInput:
     return RecipeInput(
         name="Smoky tofu and white bean stew",
         note="Press the tofu while the millet steams. Greens last, they hold for ten minutes only.",
+        steps=[
+            StepInput(text="Press the tofu.", component="Smoky tofu", unattended_min=30, lead_min=30),
+            StepInput(
+                text="Bake the tofu at 200 °C for 25 minutes.",
+                component="Smoky tofu",
+                unattended_min=25,
+                temperature_c=200,
+                equipment="oven",
+            ),
+            StepInput(
+                text="Simmer the beans for 35 minutes.",
+                component="White bean stew",
+                hands_on_min=15,
+                unattended_min=35,
+                equipment="hob",
+            ),
+            StepInput(text="Steam the millet.", component="Millet", unattended_min=22, equipment="rice cooker"),
+            StepInput(text="Greens last.", component="Garlic greens", hands_on_min=10, equipment="hob"),
+        ],
         components=[
             ComponentInput(
                 name="Smoky tofu",

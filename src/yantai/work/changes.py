@@ -274,11 +274,10 @@ def _refuse_unlikely(
     if why:
         raise Invalid(why, [Fault(f"{desk.pointer}/vessels/0/gross_g", why)], mends)
     if likely:
+        untold = " ".join(cause.words for cause in likely if cause.vessels is None)
         raise Doubtful(
             f"{cooked_g:,.0f} g is outside the {pan.expected_low_g:,.0f} to {pan.expected_high_g:,.0f} g expected of "
-            f"{pan.basis_g:,.0f} g raw. It may be: {' '.join(cause.words for cause in likely)} If it "
-            "is right, record it "
-            "anyway.",
+            f"{pan.basis_g:,.0f} g raw. It may be: {untold} If it is right, record it anyway.",
             mends=mends,
         )
 

@@ -94,6 +94,9 @@ def detail_view(session: Session, food: tables.Food) -> FoodDetail:
     portions = session.scalars(select(edible).where(edible.food_id == food.id))
     return FoodDetail(
         food=food_brief(food, rules),
+        carbohydrate=rules.carbohydrate.value,
+        alcohol_g=food.alcohol_g,
+        polyols_g=food.polyols_g,
         stated_kcal=food.stated_kcal,
         missing=sorted(food_composition(food, rules).at_least),
         diet_tags=food.diet_tags,

@@ -276,9 +276,10 @@ class PersonInput(Strict):
 
 @dataclass(frozen=True, kw_only=True)
 class IntakeInput(Strict):
-    """Text of a recipe, or of one line."""
+    """Text of a recipe, or of one line; `food_id` is the food that the coach answered with for it."""
 
     text: str
+    food_id: uuid.UUID | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

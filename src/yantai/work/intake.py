@@ -64,7 +64,7 @@ def read_text(database: Database, who: SignedIn, given: IntakeInput) -> IntakeVi
         raise Invalid.at("/text", f"{len(document.lines)} ingredients are more than the {MOST_LINES} read at once.")
     with database.workspace(who.workspace_id) as session:
         readings = [read_line(line.text) for line in document.lines]
-        proposals = _proposals(session, readings)
+        proposals = _proposals(session, readings, given.food_id)
         return IntakeView(
             name=document.name,
             lines=proposals,
@@ -139,16 +139,24 @@ def _document(text: str) -> RecipeDocument:
     return RecipeDocument(name="", lines=tuple(lines), steps=tuple(steps))
 
 
-def _proposals(session: Session, readings: Sequence[LineReading]) -> list[ProposalView]:
+def _proposals(session: Session, readings: Sequence[LineReading], answer_id: uuid.UUID | None) -> list[ProposalView]:
     workspace = read_workspace(session)
     rules, spoons = workspace_rules(workspace), workspace_spoons(workspace)
     index = food_index(session, rules)
-    matched = [index.match(reading.food, state=reading.state) for reading in readings]
+    matched = [index.match(reading.food, state=reading.state, note=reading.note) for reading in readings]
     ids = {uuid.UUID(match.key) for found in matched for match in found.matches}
+    if answer_id is not None:
+        ids.add(answer_id)
     by_id = read_measures(session, ids, spoons)
     measures = {str(key): value for key, value in by_id.items()}
     foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(ids)))}
-    return [_proposal_view(propose(reading, index, measures, spoons=spoons), foods, rules) for reading in readings]
+    if answer_id is not None and answer_id not in foods:
+        raise Missing("There is no such food in your pantry.")
+    answer = None if answer_id is None else str(answer_id)
+    return [
+        _proposal_view(propose(reading, index, measures, spoons=spoons, answer=answer), foods, rules)
+        for reading in readings
+    ]
 
 
 def food_index(session: Session, rules: Rules) -> FoodIndex:

@@ -191,7 +191,9 @@ def to_settle(computed: Computed) -> list[Settle]:
         conflict = conflict_sentence(core_target(row))
         if conflict:
             found.append(
-                Settle(title=f"{_who(row)}: target at odds", detail=conflict, row_id=row.id, component_id=None)
+                Settle(
+                    title=f"{container_name(row)}: target at odds", detail=conflict, row_id=row.id, component_id=None
+                )
             )
         elif not portions.met:
             found.append(_missed(computed, row, portions))
@@ -204,7 +206,8 @@ def _rows(computed: Computed) -> list[tuple[tables.ContainerClass, Portions]]:
     return list(zip(computed.loaded.batch.classes, computed.plan.portions, strict=True))
 
 
-def _who(row: tables.ContainerClass) -> str:
+def container_name(row: tables.ContainerClass) -> str:
+    """Whose containers these are, for which meal and kind of day."""
     return f"{row.client.name}, {row.slot}" + ("" if row.day_type == "any" else f" on {row.day_type} days")
 
 
@@ -227,7 +230,7 @@ def _missed(computed: Computed, row: tables.ContainerClass, portions: Portions) 
             off = portions.amounts[nutrient] - getattr(row, nutrient.value)
             parts.append(f"{noun} {abs(off):,.0f} {unit} {'over' if off > 0 else 'short'}")
     return Settle(
-        title=f"{_who(row)}: {', '.join(parts)}",
+        title=f"{container_name(row)}: {', '.join(parts)}",
         detail=_binding(computed.loaded.batch.components, row, portions),
         row_id=row.id,
         component_id=None,
@@ -249,7 +252,7 @@ def _binding(components: Sequence[tables.Component], row: tables.ContainerClass,
 
 def _overfull(row: tables.ContainerClass, portions: Portions) -> Settle:
     return Settle(
-        title=f"{_who(row)}: does not fit",
+        title=f"{container_name(row)}: does not fit",
         detail=f"The pinned grams and minimums fill about {portions.volume_ml:,.0f} ml of a {row.capacity_ml:,.0f} ml "
         "container. Lower one, or give a larger container.",
         row_id=row.id,

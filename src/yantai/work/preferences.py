@@ -97,7 +97,7 @@ def _containers(session: Session, batch: tables.Batch, now: Rules, rules: Rules)
     found = []
     for row, portions in zip(batch.classes, before.plan.portions, strict=True):
         counted = plans.sum_of(held, portions.grams)
-        name = f"{batch.name}: {row.client.name}, {row.slot}"
+        name = f"{batch.name}: {plans.container_name(row)}"
         found.append(_switched("container", name, [portions.amounts, counted]))
     return found
 

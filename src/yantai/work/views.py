@@ -212,9 +212,15 @@ class OtherState:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FoodDetail:
-    """Everything known of a food. `stated_kcal` is the source's own figure, by its own rule."""
+    """Everything known of a food. `stated_kcal` is the source's own figure, by its own rule.
+
+    `carbohydrate` tells which carbohydrate the figures of `food` are: total or available.
+    """
 
     food: FoodBrief
+    carbohydrate: str
+    alcohol_g: float | None
+    polyols_g: float | None
     stated_kcal: float | None
     missing: list[str]
     diet_tags: list[str]

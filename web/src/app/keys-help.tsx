@@ -20,7 +20,11 @@ const PLAN: [string, string][] = [
   ['Ctrl + Shift + Z', 'do again'],
 ];
 
-const RECIPE: [string, string][] = [['Enter', 'in a weight: to the next ingredient']];
+const RECIPE: [string, string][] = [
+  ['Enter', 'after a written line: it is added, and the next can be written'],
+  ['Shift + Enter', 'a new line in the same field'],
+  ['Enter', 'in a weight: to the next ingredient'],
+];
 
 export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const { pathname } = useLocation();

@@ -88,6 +88,35 @@ const pantry = createRoute({
     return found;
   },
 });
+const newFood = createRoute({
+  getParentRoute: () => inside,
+  path: '/pantry/new',
+  component: lazyRouteComponent(() => import('~/views/pantry/food-form'), 'NewFood'),
+  validateSearch: (search): { copy?: string } => {
+    const copy = text(search.copy);
+    return copy ? { copy } : {};
+  },
+});
+const importFoods = createRoute({
+  getParentRoute: () => inside,
+  path: '/pantry/import',
+  component: lazyRouteComponent(() => import('~/views/pantry/import-foods'), 'ImportFoods'),
+});
+const ownFood = createRoute({
+  getParentRoute: () => inside,
+  path: '/pantry/$foodId',
+  component: lazyRouteComponent(() => import('~/views/pantry/food-form'), 'FoodPage'),
+});
+const yields = createRoute({
+  getParentRoute: () => inside,
+  path: '/yields',
+  component: lazyRouteComponent(() => import('~/views/yields/yields-page'), 'YieldsPage'),
+});
+const settings = createRoute({
+  getParentRoute: () => inside,
+  path: '/settings',
+  component: lazyRouteComponent(() => import('~/views/settings/settings-page'), 'SettingsPage'),
+});
 const batches = createRoute({
   getParentRoute: () => inside,
   path: '/batches',
@@ -113,6 +142,11 @@ const pages = [
   newRecipe,
   recipe,
   pantry,
+  newFood,
+  importFoods,
+  ownFood,
+  yields,
+  settings,
   batches,
   newBatch,
   plan,

@@ -15,6 +15,7 @@ const PLACES = [
   { to: '/pantry', label: 'Pantry' },
   { to: '/recipes', label: 'Recipes' },
   { to: '/batches', label: 'Batches' },
+  { to: '/yields', label: 'Yields' },
 ] as const;
 
 const typing = (target: EventTarget | null) =>
@@ -128,6 +129,9 @@ function AccountMenu() {
           </DropdownMenu.Label>
           <DropdownMenu.Item className={item} onSelect={turnTheme}>
             {theme === 'kitchen' ? 'Light theme' : 'Dark kitchen theme'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => void navigate({ to: '/settings' })}>
+            Settings
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={() => void leave()}>
             Sign out

@@ -32,6 +32,7 @@ const UNREACHABLE: Problem = {
   status: 0,
   detail: 'The server does not answer. What you typed is still here: check that Yantai runs, then try again.',
   errors: [],
+  mends: [],
 };
 
 /** The data of an answer, or a `ProblemError`; a lost connection and a non-JSON answer become problems too. */

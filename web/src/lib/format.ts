@@ -1,8 +1,11 @@
 /** Figures as they are shown. Rounding happens here and nowhere else. */
 
+import { energyShown, energyUnit, heatShown, massShown, massUnit, temperatureUnit } from '~/lib/units';
+
 const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
 const tenth = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 const upToTenth = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 1 });
+const upToHundredth = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 2 });
 const date = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'long' });
 const dateTime = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -11,8 +14,20 @@ const dateTime = new Intl.DateTimeFormat('en-GB', {
   minute: '2-digit',
 });
 
-export const grams = (value: number) => whole.format(value);
-export const exactGrams = (value: number) => upToTenth.format(value);
+/** A count or an energy without decimals. */
+export const wholeNumber = (value: number) => whole.format(value);
+export const exactNumber = (value: number) => upToTenth.format(value);
+/** A weight in the person's unit, without the unit: whole grams, or tenths of an ounce. */
+export const grams = (value: number) =>
+  massUnit() === 'g' ? whole.format(value) : upToTenth.format(massShown(value));
+export const exactGrams = (value: number) =>
+  massUnit() === 'g' ? upToTenth.format(value) : upToHundredth.format(massShown(value));
+/** A weight with its unit. */
+export const weight = (value: number) => `${grams(value)} ${massUnit()}`;
+export const exactWeight = (value: number) => `${exactGrams(value)} ${massUnit()}`;
+export const energy = (kcal: number) => whole.format(energyShown(kcal));
+export const energyWithUnit = (kcal: number) => `${energy(kcal)} ${energyUnit()}`;
+export const heat = (celsius: number) => `${whole.format(heatShown(celsius))} °${temperatureUnit()}`;
 export const oneDecimal = (value: number) => tenth.format(value);
 
 /** A deviation with its sign; what rounds to nothing has none. */

@@ -1,5 +1,6 @@
 import { QueryClient, queryOptions } from '@tanstack/react-query';
 import { api, ask, keepCsrfToken, ProblemError, type Schemas } from '~/lib/api';
+import { keepUnits } from '~/lib/units';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -16,6 +17,7 @@ export const sessionQuery = queryOptions({
   queryFn: async () => {
     const account = await ask(api.GET('/api/v1/session'));
     keepCsrfToken(account.csrf_token);
+    keepUnits(account);
     return account;
   },
   staleTime: Number.POSITIVE_INFINITY,
@@ -60,10 +62,12 @@ export const recipeWordsQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-export const previewQuery = (recipe: Schemas['RecipeInput']) =>
+/** The figures of a recipe as typed, compared with the one that is `saved`. */
+export const previewQuery = (recipe: Schemas['RecipeInput'], saved: string | null) =>
   queryOptions({
-    queryKey: ['recipe-preview', recipe],
-    queryFn: () => ask(api.POST('/api/v1/recipes/preview', { body: recipe })),
+    queryKey: ['recipe-preview', saved, recipe],
+    queryFn: () =>
+      ask(api.POST('/api/v1/recipes/preview', { body: recipe, params: { query: saved ? { saved } : {} } })),
     placeholderData: (before: Schemas['RecipeView'] | undefined) => before,
     gcTime: 30_000,
   });
@@ -119,3 +123,52 @@ export const findQuery = (text: string) =>
     placeholderData: (before: Schemas['Found'][] | undefined) => before,
     enabled: text.trim().length > 0,
   });
+
+export const foodWordsQuery = queryOptions({
+  queryKey: ['food-words'],
+  queryFn: () => ask(api.GET('/api/v1/foods/words')),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const labelQuery = (food: Schemas['FoodInput']) =>
+  queryOptions({
+    queryKey: ['food-preview', food],
+    queryFn: () => ask(api.POST('/api/v1/foods/preview', { body: food })),
+    placeholderData: (before: Schemas['FoodDetail'] | undefined) => before,
+    gcTime: 30_000,
+  });
+
+export const settingsQuery = queryOptions({
+  queryKey: ['settings'],
+  queryFn: () => ask(api.GET('/api/v1/settings')),
+});
+
+export type Rules = {
+  energy_rule: Schemas['WorkspaceInput']['energy_rule'];
+  carbohydrate: Schemas['WorkspaceInput']['carbohydrate'];
+};
+
+export const switchQuery = (rules: Rules) =>
+  queryOptions({
+    queryKey: ['settings', 'switch', rules],
+    queryFn: () => ask(api.GET('/api/v1/settings/switch', { params: { query: rules } })),
+  });
+
+export const yieldsQuery = queryOptions({
+  queryKey: ['yields'],
+  queryFn: () => ask(api.GET('/api/v1/yields')),
+});
+
+/** Forget what depends on foods, rules or settings. */
+export function forgetFigures(client: QueryClient) {
+  for (const queryKey of [
+    ['foods'],
+    ['food'],
+    ['recipes'],
+    ['recipe-preview'],
+    ['plans'],
+    ['batches'],
+    ['yields'],
+  ])
+    void client.invalidateQueries({ queryKey });
+}

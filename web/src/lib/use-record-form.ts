@@ -5,6 +5,8 @@ import { toast } from 'sonner';
 import { toProblem } from '~/lib/api';
 import { faultFinder } from '~/lib/faults';
 
+const MOST_STEPS = 200;
+
 type Options<Draft, Body, View> = {
   initial: Draft;
   toDraft: (view: View) => Draft;
@@ -28,6 +30,7 @@ export function useRecordForm<
   View extends { name: string },
 >({ initial, toDraft, toInput, onSaved, onArchived, listKey, ...calls }: Options<Draft, Body, View>) {
   const [draft, setDraft] = useState(initial);
+  const [before, setBefore] = useState<Draft[]>([]);
   const [saved, setSaved] = useState(initial);
   const queries = useQueryClient();
   const dirty = draft !== saved;
@@ -71,7 +74,19 @@ export function useRecordForm<
     fault: faultFinder(faults, problem),
     unreadable: faults.size > 0,
     saving: save.isPending,
-    change: (part: Partial<Draft>) => setDraft((now) => ({ ...now, ...part })),
+    /** Change some of the draft: by its parts, or from what it is by then. */
+    change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => {
+      setBefore((steps) => [...steps.slice(1 - MOST_STEPS), draft]);
+      setDraft((now) => ({ ...now, ...(typeof part === 'function' ? part(now) : part) }));
+    },
+    canUndo: before.length > 0,
+    undo: () => {
+      const last = before.at(-1);
+      if (!last) return;
+      setBefore(before.slice(0, -1));
+      // The version is the server's, not typed, so it does not go back.
+      setDraft((now) => ({ ...last, version: now.version }));
+    },
     submit: (event: FormEvent) => {
       event.preventDefault();
       if (faults.size === 0) save.mutate(draft);

@@ -100,3 +100,26 @@ export function Choice({
     </Frame>
   );
 }
+
+/** A box to tick, with its words beside it. */
+export function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
+  return (
+    <label className="flex min-h-9 items-center gap-2">
+      <input
+        type="checkbox"
+        className="size-5 accent-ink"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}

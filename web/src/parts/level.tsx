@@ -1,4 +1,4 @@
-import { exactGrams, grams, signed } from '~/lib/format';
+import { exactNumber, signed, wholeNumber } from '~/lib/format';
 import { MACROS, type MacroKey } from '~/parts/macros';
 
 /** A tube with the tolerance as a band and a bubble for where the container stands. */
@@ -27,11 +27,11 @@ export function Level({
   return (
     <span
       role="img"
-      aria-label={`${macro.word} ${atLeast ? 'at least ' : ''}${grams(amount)} of ${grams(target)} ${macro.unit}, ${where}`}
+      aria-label={`${macro.word} ${atLeast ? 'at least ' : ''}${wholeNumber(amount)} of ${wholeNumber(target)} ${macro.unit}, ${where}`}
       className="block"
     >
       <span className="figures mb-1 flex items-baseline justify-between gap-1 text-sm">
-        <span className="font-semibold">{exactGrams(target)}</span>
+        <span className="font-semibold">{exactNumber(target)}</span>
         <span className={inside ? 'text-muted' : 'font-bold text-alert'}>{signed(off)}</span>
       </span>
       <span className="relative block h-2.5 w-full rounded-full border border-steel bg-paper">

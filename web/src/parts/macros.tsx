@@ -1,5 +1,6 @@
 import type { Schemas } from '~/lib/api';
-import { oneDecimal } from '~/lib/format';
+import { energy, oneDecimal } from '~/lib/format';
+import { energyUnit } from '~/lib/units';
 
 export type MacroKey = 'protein_g' | 'carbohydrate_g' | 'fat_g' | 'kcal';
 export type Amounts = Schemas['AmountsView'];
@@ -23,17 +24,36 @@ export const MACROS: Record<
 
 export const MACRO_KEYS: MacroKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal'];
 
-const REST: [keyof Omit<Amounts, 'at_least'>, string, string][] = [
+type Key = keyof Omit<Amounts, 'at_least' | 'ranges'>;
+
+const REST: [Key, string, string][] = [
   ['fibre_g', 'Fibre', 'g'],
   ['sugars_g', 'Sugars', 'g'],
   ['saturated_g', 'Saturated', 'g'],
   ['sodium_mg', 'Sodium', 'mg'],
 ];
 
-const shown = (amounts: Amounts, key: keyof Omit<Amounts, 'at_least'>, decimals = true) => {
-  const value = decimals ? oneDecimal(amounts[key]) : String(Math.round(amounts[key]));
+const figure = (key: Key, value: number) => {
+  if (key === 'kcal') return energy(value);
+  return key === 'sodium_mg' ? String(Math.round(value)) : oneDecimal(value);
+};
+
+/** One nutrient as a figure, marked where it is a lower bound. */
+export const macroFigure = (amounts: Amounts, key: Key) => {
+  const value = figure(key, amounts[key]);
   return amounts.at_least.includes(key) ? `≥ ${value}` : value;
 };
+
+/** The least and the most that rounded labels leave open, where that matters. */
+function Between({ amounts, of }: { amounts: Amounts; of: Key }) {
+  const range = amounts.ranges[of];
+  if (!range) return null;
+  return (
+    <span className="block text-xs font-normal text-muted" title="Rounded labels leave this open">
+      {figure(of, range.low)} to {figure(of, range.high)}
+    </span>
+  );
+}
 
 /** Four macros in one line. */
 export function MacroLine({ amounts }: { amounts: Amounts }) {
@@ -41,9 +61,9 @@ export function MacroLine({ amounts }: { amounts: Amounts }) {
     <span className="flex flex-wrap gap-x-3">
       {MACRO_KEYS.map((key) => (
         <span key={key} className="whitespace-nowrap">
-          <span className="figures font-semibold">{shown(amounts, key, key !== 'kcal')}</span>{' '}
+          <span className="figures font-semibold">{macroFigure(amounts, key)}</span>{' '}
           <span className={`text-sm ${MACROS[key].text}`}>
-            {key === 'kcal' ? 'kcal' : MACROS[key].short.toLowerCase()}
+            {key === 'kcal' ? energyUnit() : MACROS[key].short.toLowerCase()}
           </span>
         </span>
       ))}
@@ -64,7 +84,8 @@ export function Composition({ amounts, caption }: { amounts: Amounts; caption: s
               {key === 'kcal' ? 'Energy' : MACROS[key].word.replace(/^./, (c) => c.toUpperCase())}
             </th>
             <td className="figures text-right font-semibold">
-              {shown(amounts, key, key !== 'kcal')} {MACROS[key].unit}
+              {macroFigure(amounts, key)} {key === 'kcal' ? energyUnit() : MACROS[key].unit}
+              <Between amounts={amounts} of={key} />
             </td>
           </tr>
         ))}
@@ -77,7 +98,8 @@ export function Composition({ amounts, caption }: { amounts: Amounts; caption: s
               {word}
             </th>
             <td className="figures text-right">
-              {shown(amounts, key, unit === 'g')} {unit}
+              {macroFigure(amounts, key)} {unit}
+              <Between amounts={amounts} of={key} />
             </td>
           </tr>
         ))}

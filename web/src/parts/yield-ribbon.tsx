@@ -1,4 +1,4 @@
-import { grams, yieldWords } from '~/lib/format';
+import { grams, weight, yieldWords } from '~/lib/format';
 
 /**
  * Two bars on one gram scale, in over out. The paler end of the lower one is the range of an estimate;
@@ -26,8 +26,8 @@ export function YieldRibbon({
   const about = measured ? '' : '~';
   return (
     <figure
-      aria-label={`${grams(basis)} g in, ${measured ? 'weighed' : 'about'} ${grams(cooked)} g out, ${yieldWords(factor)}${
-        measured ? '' : `, usually ${grams(low)} to ${grams(high)} g`
+      aria-label={`${weight(basis)} in, ${measured ? 'weighed' : 'about'} ${weight(cooked)} out, ${yieldWords(factor)}${
+        measured ? '' : `, usually ${weight(low)} to ${weight(high)}`
       }`}
     >
       <span aria-hidden className="block space-y-1">
@@ -55,7 +55,7 @@ export function YieldRibbon({
         <figcaption aria-hidden className="figures mt-1 text-[11px] leading-tight">
           <span className={`block text-base whitespace-nowrap ${measured ? 'font-bold' : 'text-muted'}`}>
             {about}
-            {grams(cooked)} g
+            {weight(cooked)}
           </span>
           <span className="block whitespace-nowrap text-muted">of {grams(basis)} raw</span>
           <span className="block font-sans text-xs whitespace-nowrap text-muted">{yieldWords(factor)}</span>

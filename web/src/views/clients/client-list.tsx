@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import type { Schemas } from '~/lib/api';
-import { grams, plural, slotName } from '~/lib/format';
+import { plural, slotName, wholeNumber } from '~/lib/format';
 import { allergensQuery, clientsQuery } from '~/lib/queries';
 import { buttonClass } from '~/parts/button';
 import { MACRO_KEYS, MACROS } from '~/parts/macros';
@@ -78,11 +78,11 @@ function ClientRows({
           <td className="p-3">{target ? slotName(target.slot, target.day_type) : 'no target yet'}</td>
           {MACRO_KEYS.map((key) => (
             <td key={key} className="figures p-3 text-right text-lg">
-              {target?.[key] === null || target === null ? '–' : grams(target[key] ?? 0)}
+              {target?.[key] === null || target === null ? '–' : wholeNumber(target[key] ?? 0)}
             </td>
           ))}
           <td className="figures p-3 text-right whitespace-nowrap">
-            {target?.capacity_ml ? `${grams(target.capacity_ml)} ml` : '–'}
+            {target?.capacity_ml ? `${wholeNumber(target.capacity_ml)} ml` : '–'}
           </td>
           {place === 0 ? (
             <td rowSpan={targets.length} className="p-3 align-top">

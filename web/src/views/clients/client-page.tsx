@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from '@tanstack/react-router';
 import { api, ask, type Schemas } from '~/lib/api';
 import { allergensQuery, clientQuery, clientsQuery } from '~/lib/queries';
+import { energyUnit } from '~/lib/units';
 import { useRecordForm } from '~/lib/use-record-form';
 import { Button } from '~/parts/button';
 import { Field } from '~/parts/field';
@@ -141,7 +142,7 @@ function ClientForm({
                     <Field
                       key={key}
                       label={CELL[key].label}
-                      unit={CELL[key].unit}
+                      unit={key === 'kcal' ? energyUnit() : CELL[key].unit}
                       inputMode="decimal"
                       value={target[key]}
                       onChange={(event) => changeTarget(place, { [key]: event.target.value })}
@@ -174,7 +175,7 @@ function ClientForm({
               <Field
                 key={key}
                 label={`${MACROS[key].word.replace(/^./, (c) => c.toUpperCase())} ±`}
-                unit={MACROS[key].unit}
+                unit={key === 'kcal' ? energyUnit() : MACROS[key].unit}
                 inputMode="decimal"
                 value={draft.tolerance[key]}
                 onChange={(event) => change({ tolerance: { ...draft.tolerance, [key]: event.target.value } })}

@@ -1,5 +1,6 @@
 import type { Schemas } from '~/lib/api';
-import { asText, readNumber } from '~/lib/numbers';
+import { asMacro, asText, readNumber } from '~/lib/numbers';
+import { macroStored } from '~/lib/units';
 
 /** A client as typed: figures stay text until they are numbers. */
 export type TargetDraft = {
@@ -58,7 +59,7 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
   allergens: client.allergens,
   dislikes: client.dislikes.join(', '),
   tolerance: {
-    kcal: asText(client.tolerance.kcal),
+    kcal: asMacro('kcal', client.tolerance.kcal),
     protein_g: asText(client.tolerance.protein_g),
     carbohydrate_g: asText(client.tolerance.carbohydrate_g),
     fat_g: asText(client.tolerance.fat_g),
@@ -68,7 +69,7 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
     id: target.id,
     slot: target.slot,
     day_type: target.day_type,
-    kcal: asText(target.kcal),
+    kcal: asMacro('kcal', target.kcal),
     protein_g: asText(target.protein_g),
     carbohydrate_g: asText(target.carbohydrate_g),
     fat_g: asText(target.fat_g),
@@ -88,6 +89,7 @@ export function clientInput(draft: ClientDraft): {
     if (fault) faults.set(pointer, fault);
     return value;
   };
+  const energy = (value: number | null) => (value === null ? null : macroStored('kcal', value));
   const tolerance = (key: ToleranceKey) => {
     const value = number(`/tolerance/${key}`, draft.tolerance[key]);
     if (value === null && !faults.has(`/tolerance/${key}`)) {
@@ -101,7 +103,7 @@ export function clientInput(draft: ClientDraft): {
     allergens: draft.allergens,
     dislikes: draft.dislikes.split(',').flatMap((word) => word.trim() || []),
     tolerance: {
-      kcal: tolerance('kcal'),
+      kcal: macroStored('kcal', tolerance('kcal')),
       protein_g: tolerance('protein_g'),
       carbohydrate_g: tolerance('carbohydrate_g'),
       fat_g: tolerance('fat_g'),
@@ -110,7 +112,7 @@ export function clientInput(draft: ClientDraft): {
       id: target.id,
       slot: target.slot,
       day_type: target.day_type,
-      kcal: number(`/targets/${place}/kcal`, target.kcal),
+      kcal: energy(number(`/targets/${place}/kcal`, target.kcal)),
       protein_g: number(`/targets/${place}/protein_g`, target.protein_g),
       carbohydrate_g: number(`/targets/${place}/carbohydrate_g`, target.carbohydrate_g),
       fat_g: number(`/targets/${place}/fat_g`, target.fat_g),

@@ -1,8 +1,17 @@
-import { useQuery } from '@tanstack/react-query';
-import { exactGrams, grams, percent, yieldWords } from '~/lib/format';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
+import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { faultFinder } from '~/lib/faults';
+import { energyWithUnit, exactWeight, percent, yieldWords } from '~/lib/format';
 import { allergensQuery, foodQuery } from '~/lib/queries';
+import { Button, buttonClass } from '~/parts/button';
+import { EnergyWords } from '~/parts/energy-words';
 import { Composition } from '~/parts/macros';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
+import { type SupplyDraft, supplyDraft, supplyInput } from '~/views/pantry/draft';
+import { LabelAudit } from '~/views/pantry/label-outcome';
+import { SupplyFields } from '~/views/pantry/supply-fields';
 
 /** Everything known of one food. */
 export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => void }) {
@@ -25,6 +34,17 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
           </p>
         ) : null}
       </header>
+      <div className="flex flex-wrap gap-2">
+        {food.own ? (
+          <Link to="/pantry/$foodId" params={{ foodId: food.id }} className={buttonClass()}>
+            Edit
+          </Link>
+        ) : null}
+        <Link to="/pantry/new" search={{ copy: food.id }} className={buttonClass()}>
+          Copy with own values
+        </Link>
+      </div>
+      {detail.audit?.words ? <LabelAudit audit={detail.audit} /> : null}
       {food.weak ? (
         <Notice tone="caution" title="Weak figures">
           No public table in reach holds this food as sold. Replace them by the pack’s label.
@@ -32,10 +52,10 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
       ) : null}
       <Composition amounts={food.per_100g} caption="100 g edible hold" />
       <p className="text-sm text-muted">
-        Energy by 4/9/4 and 7 for alcohol.
+        <EnergyWords />
         {detail.stated_kcal === null
           ? ''
-          : ` The source itself states ${grams(detail.stated_kcal)} kcal, by its own rule.`}
+          : ` The source itself states ${energyWithUnit(detail.stated_kcal)}, by its own rule.`}
       </p>
 
       {detail.yields.length ? (
@@ -99,12 +119,16 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
                   {measure.name}
                   {measure.note ? <span className="text-muted"> ({measure.note})</span> : null}
                 </span>
-                <span className="figures font-semibold whitespace-nowrap">{exactGrams(measure.grams)} g</span>
+                <span className="figures font-semibold whitespace-nowrap">{exactWeight(measure.grams)}</span>
               </li>
             ))}
           </ul>
         </section>
       ) : null}
+
+      <Supply id={id} detail={found.data} />
+
+      {detail.used_in.length ? <p className="text-sm">Used in {detail.used_in.join(', ')}</p> : null}
 
       {detail.other_states.length ? (
         <section>
@@ -133,5 +157,63 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
         {detail.note ? <p>{detail.note}</p> : null}
       </footer>
     </article>
+  );
+}
+
+/** This kitchen's own measures and packs of the food. */
+function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
+  const [draft, setDraft] = useState<SupplyDraft | null>(null);
+  const queries = useQueryClient();
+  const save = useMutation({
+    mutationFn: (body: Schemas['SupplyInput']) =>
+      ask(api.PUT('/api/v1/foods/{food_id}/supply', { params: { path: { food_id: id } }, body })),
+    onSuccess: (fresh) => {
+      queries.setQueryData(foodQuery(id).queryKey, fresh);
+      setDraft(null);
+    },
+  });
+  const faults = new Map<string, string>();
+  const body = draft ? supplyInput(draft, faults) : null;
+  return (
+    <section>
+      <h3 className="mb-1 text-lg">Packs</h3>
+      {detail.packs.map((pack) => (
+        <p key={pack.name + pack.grams} className="flex justify-between border-t border-steel py-1 text-sm">
+          <span>
+            {pack.name}, {exactWeight(pack.grams)}
+            {pack.drained_g === null ? '' : `, drained ${exactWeight(pack.drained_g)}`}
+          </span>
+          <span className="figures">
+            {pack.price === null ? '' : pack.price.toFixed(2)}
+            {pack.price_per_100g === null ? '' : ` (${pack.price_per_100g.toFixed(2)} per 100 g)`}
+          </span>
+        </p>
+      ))}
+      {draft ? (
+        <form
+          noValidate
+          className="mt-2 space-y-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (body && faults.size === 0) save.mutate(body);
+          }}
+        >
+          <SupplyFields
+            narrow
+            supply={draft}
+            fault={faultFinder(faults, save.isError ? toProblem(save.error) : null)}
+            onChange={(part) => setDraft({ ...draft, ...part })}
+          />
+          <div className="flex gap-2">
+            <Button type="submit" look="main" disabled={save.isPending || faults.size > 0}>
+              Save
+            </Button>
+            <Button onClick={() => setDraft(null)}>Cancel</Button>
+          </div>
+        </form>
+      ) : (
+        <Button onClick={() => setDraft(supplyDraft(detail))}>Own measures and packs</Button>
+      )}
+    </section>
   );
 }

@@ -1,13 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useDeferredValue, useState } from 'react';
 import type { PantrySearch } from '~/app/router';
 import type { Schemas } from '~/lib/api';
-import { oneDecimal, plural } from '~/lib/format';
+import { plural } from '~/lib/format';
 import { facetsQuery, foodsQuery } from '~/lib/queries';
-import { Button } from '~/parts/button';
+import { energyUnit } from '~/lib/units';
+import { Button, buttonClass } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
-import { MACRO_KEYS, MACROS } from '~/parts/macros';
+import { MACRO_KEYS, MACROS, macroFigure } from '~/parts/macros';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { FoodSheet } from '~/views/pantry/food-sheet';
@@ -35,7 +36,20 @@ export function Pantry() {
     ...Object.entries(counts ?? {}).map(([value, count]) => ({ value, label: `${value} (${count})` })),
   ];
   return (
-    <Page title="Pantry" detail={foods.data ? plural(foods.data.total, 'food') : ''}>
+    <Page
+      title="Pantry"
+      detail={foods.data ? plural(foods.data.total, 'food') : ''}
+      actions={
+        <>
+          <Link to="/pantry/import" className={buttonClass()}>
+            Import a CSV
+          </Link>
+          <Link to="/pantry/new" className={buttonClass('main')}>
+            New food
+          </Link>
+        </>
+      }
+    >
       <div className="grid gap-4 md:grid-cols-[2fr_1fr_1fr]">
         <Field
           label="Food"
@@ -112,7 +126,7 @@ function FoodTable({
           <th className="px-3 py-2 font-medium">Per 100 g edible</th>
           {MACRO_KEYS.map((key) => (
             <th key={key} className={`px-3 py-2 text-right font-medium ${MACROS[key].text}`}>
-              {MACROS[key].short}
+              {key === 'kcal' ? energyUnit() : MACROS[key].short}
             </th>
           ))}
         </tr>
@@ -135,6 +149,7 @@ function FoodTable({
                   {food.state}
                   {food.method ? `, ${food.method}` : ''}
                 </span>
+                {food.own ? <span className="ml-2 rounded bg-bench px-1 text-xs">own</span> : null}
                 {food.weak ? (
                   <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
                 ) : null}
@@ -142,8 +157,7 @@ function FoodTable({
             </th>
             {MACRO_KEYS.map((key) => (
               <td key={key} className="figures px-3 text-right whitespace-nowrap">
-                {food.per_100g.at_least.includes(key) ? '≥ ' : ''}
-                {key === 'kcal' ? Math.round(food.per_100g.kcal) : oneDecimal(food.per_100g[key])}
+                {macroFigure(food.per_100g, key)}
               </td>
             ))}
           </tr>

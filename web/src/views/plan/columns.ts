@@ -1,4 +1,5 @@
-import { asText } from '~/lib/numbers';
+import { asMacro, asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
+import { energyUnit, macroStored } from '~/lib/units';
 import type { MacroKey } from '~/parts/macros';
 import type { Change, Plan } from '~/views/plan/use-plan';
 
@@ -23,23 +24,32 @@ export const columnName = (plan: Plan, column: Column) =>
     ? 'containers'
     : column.kind === 'cell'
       ? `grams of ${plan.components.find((one) => one.id === column.componentId)?.name ?? ''}`
-      : `target for ${column.nutrient === 'kcal' ? 'kcal' : column.nutrient.replace('_g', '')}`;
+      : `target for ${column.nutrient === 'kcal' ? energyUnit() : column.nutrient.replace('_g', '')}`;
 
 /** What stands in the editor when a cell is opened. */
 export function editableText(row: Row, column: Column): string {
   if (column.kind === 'count') return asText(row.count);
-  if (column.kind === 'target') return asText(row.target[column.nutrient]);
-  return asText(row.cells.find((cell) => cell.component_id === column.componentId)?.grams);
+  if (column.kind === 'target') return asMacro(column.nutrient, row.target[column.nutrient]);
+  return asWeight(row.cells.find((cell) => cell.component_id === column.componentId)?.grams);
+}
+
+/** What was typed into a cell, in grams and kcal; a sum of weights stays a text that the server reads. */
+export function readTyped(column: Column, text: string) {
+  if (column.kind === 'cell') return readWeight(text);
+  const typed = readNumber(text);
+  if (column.kind !== 'target' || typed.value === null) return typed;
+  return { ...typed, value: macroStored(column.nutrient, typed.value) };
 }
 
 /** The change that a typed value makes. Nothing typed frees a pin, or drops an aim. */
-export function typedChange(row: Row, column: Column, value: number | null): Change {
+export function typedChange(row: Row, column: Column, typed: number | string | null): Change {
+  if (column.kind === 'cell')
+    return { kind: 'pin', row_id: row.id, component_id: column.componentId, grams: typed };
+  const value = typed === null ? null : Number(typed);
   if (column.kind === 'count') {
     return { kind: 'containers', row_id: row.id, count: value ?? 0, capacity_ml: row.capacity_ml };
   }
-  if (column.kind === 'target')
-    return { kind: 'target', row_id: row.id, ...row.target, [column.nutrient]: value };
-  return { kind: 'pin', row_id: row.id, component_id: column.componentId, grams: value };
+  return { kind: 'target', row_id: row.id, ...row.target, [column.nutrient]: value };
 }
 
 const findRow = (plan: Plan, rowId: string) => plan.rows.find((row) => row.id === rowId);

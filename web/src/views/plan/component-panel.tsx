@@ -1,5 +1,19 @@
-import { grams, lossWords, percent, weighable, yieldWords } from '~/lib/format';
+import { useState } from 'react';
+import type { Schemas } from '~/lib/api';
+import {
+  exactWeight,
+  grams,
+  lossWords,
+  moment,
+  percent,
+  plural,
+  weighable,
+  weight,
+  yieldWords,
+} from '~/lib/format';
+import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
+import { FoodPicker } from '~/parts/food-picker';
 import { Composition } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
 import { YieldRibbon } from '~/parts/yield-ribbon';
@@ -38,6 +52,7 @@ export function ComponentPanel({
       />
       <Chain component={component} />
       <RawAmounts component={component} closed={closed} desk={desk} />
+      {closed ? null : <AtTheStove component={component} desk={desk} />}
       <div className="grid grid-cols-2 gap-3">
         <InlineNumber
           label="At least"
@@ -49,7 +64,7 @@ export function ComponentPanel({
               {
                 kind: 'bounds',
                 component_id: component.id,
-                minimum_g: value ?? 0,
+                minimum_g: Number(value ?? 0),
                 maximum_g: component.maximum_g,
               },
             ])
@@ -66,19 +81,77 @@ export function ComponentPanel({
                 kind: 'bounds',
                 component_id: component.id,
                 minimum_g: component.minimum_g,
-                maximum_g: value ?? 0,
+                maximum_g: Number(value ?? 0),
               },
             ])
           }
         />
       </div>
       <Composition amounts={component.per_100g} caption={`100 g cooked hold${measured ? '' : ' about'}`} />
+      {component.piece_g !== null && component.pieces !== null ? (
+        <p className="text-sm">
+          {component.pieces} pieces of {exactWeight(component.piece_g)} each.
+        </p>
+      ) : null}
+      {component.rounds !== null && component.rounds > 1 && component.round_g !== null ? (
+        <p className="text-sm">
+          {plural(component.rounds, 'round')} of {weight(component.round_g)}: the pan holds no more at once.
+        </p>
+      ) : null}
       {component.allergens.length ? (
         <p className="text-sm">
           Contains <strong>{component.allergens.join(', ')}</strong>
         </p>
       ) : null}
     </Panel>
+  );
+}
+
+/** What happens while it cooks: an ingredient added by taste, fat poured off. Both are noted at once. */
+function AtTheStove({ component, desk }: { component: Component; desk: PlanDesk }) {
+  const [food, setFood] = useState<Schemas['FoodBrief'] | null>(null);
+  return (
+    <section>
+      <h3 className="mb-1 text-lg">At the stove</h3>
+      {food ? (
+        <div className="space-y-2">
+          <InlineNumber
+            key={food.id}
+            label={`${food.name}, added`}
+            unit="g"
+            value={null}
+            onCommit={async (value) => {
+              if (value === null) return null;
+              const problem = await desk.change(() => [
+                { kind: 'add-line', component_id: component.id, food_id: food.id, purchased_g: value },
+              ]);
+              if (!problem) setFood(null);
+              return problem;
+            }}
+          />
+          <Button look="quiet" onClick={() => setFood(null)}>
+            Nothing added
+          </Button>
+        </div>
+      ) : (
+        <FoodPicker label="Add an ingredient" onPick={setFood} />
+      )}
+      <div className="mt-2">
+        <InlineNumber
+          label="Fat poured off, weighed"
+          unit="g"
+          value={component.poured_fat_g}
+          onCommit={(value) =>
+            desk.change(() => [{ kind: 'poured', component_id: component.id, poured_fat_g: value ?? 0 }])
+          }
+        />
+      </div>
+      {component.weighing ? (
+        <p className="mt-1 text-sm text-muted">
+          It is weighed already: weigh it again if what was added is not in that weight.
+        </p>
+      ) : null}
+    </section>
   );
 }
 
@@ -92,12 +165,12 @@ function Chain({ component }: { component: Component }) {
     [
       'Into the pan',
       grams(edible),
-      edible < component.purchased_g - 0.5 ? `${grams(component.purchased_g - edible)} g trimmed off` : '',
+      edible < component.purchased_g - 0.5 ? `${weight(component.purchased_g - edible)} trimmed off` : '',
     ],
     [
       measured ? 'Cooked, weighed' : 'Cooked, expected',
       `${about}${grams(component.cooked_g)}`,
-      measured ? '' : `${grams(component.cooked_low_g)} to ${grams(component.cooked_high_g)} g`,
+      measured ? '' : `${grams(component.cooked_low_g)} to ${weight(component.cooked_high_g)}`,
     ],
     ['In containers', grams(component.needed_g), ''],
     [
@@ -118,14 +191,16 @@ function Chain({ component }: { component: Component }) {
         figures={false}
       />
       <p className="mt-1 mb-2 text-sm text-muted">
-        Yield {yieldWords(component.yield_factor)}, {lossWords(component.yield_factor)}, on{' '}
-        {grams(component.basis_g)} g without water, oil and seasoning
+        Yield {yieldWords(component.yield_factor)}, {lossWords(component.yield_factor)},{' '}
+        {component.yield_source}, on {weight(component.basis_g)} without water, oil and seasoning
       </p>
       <dl>
         {steps.map(([name, value, note]) => (
           <div key={name} className="flex flex-wrap justify-between border-t border-steel py-1">
             <dt className={name === 'Short' ? 'font-semibold text-alert' : ''}>{name}</dt>
-            <dd className={`figures font-semibold ${name === 'Short' ? 'text-alert' : ''}`}>{value} g</dd>
+            <dd className={`figures font-semibold ${name === 'Short' ? 'text-alert' : ''}`}>
+              {value} {massUnit()}
+            </dd>
             {note ? <dd className="w-full text-right text-xs text-muted">{note}</dd> : null}
           </div>
         ))}
@@ -158,6 +233,7 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
                 {component.own_yield
                   ? 'by the component’s own yield'
                   : `${line.expected.source}, ×${line.expected.expected.toFixed(2)}`}
+                {line.added_at ? `; added at the stove by ${line.added_by}, ${moment(line.added_at)}` : ''}
                 {line.refuse_share ? `, ${percent(line.refuse_share)} trimmed` : ''}
                 {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays in (assumed)` : ''}
               </span>

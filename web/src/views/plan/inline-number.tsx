@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Problem } from '~/lib/api';
-import { asText, readNumber } from '~/lib/numbers';
+import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
+import { massUnit } from '~/lib/units';
 import { Field } from '~/parts/field';
 
 /** A figure that is changed where it stands: Enter or leaving the field sends it, Esc puts it back. */
@@ -13,21 +14,24 @@ export function InlineNumber({
   onCommit,
 }: {
   label: string;
+  /** "g" is a weight: it is shown in the person's unit and may be typed as a sum. */
   unit: string;
   value: number | null;
   disabled?: boolean;
   hideLabel?: boolean;
-  onCommit: (value: number | null) => Promise<Problem | null>;
+  onCommit: (value: number | string | null) => Promise<Problem | null>;
 }) {
-  const [text, setText] = useState(asText(value));
+  const isWeight = unit === 'g';
+  const stored = isWeight ? asWeight(value) : asText(value);
+  const [text, setText] = useState(stored);
   const [fault, setFault] = useState<string | null>(null);
   useEffect(() => {
-    setText(asText(value));
+    setText(stored);
     setFault(null);
-  }, [value]);
+  }, [stored]);
   const commit = async () => {
-    if (text === asText(value)) return;
-    const typed = readNumber(text);
+    if (text === stored) return;
+    const typed = isWeight ? readWeight(text) : readNumber(text);
     if (typed.fault) {
       setFault(typed.fault);
       return;
@@ -39,8 +43,8 @@ export function InlineNumber({
     <Field
       label={label}
       hideLabel={hideLabel}
-      unit={unit}
-      inputMode="decimal"
+      unit={isWeight ? massUnit() : unit}
+      inputMode={isWeight ? 'text' : 'decimal'}
       value={text}
       disabled={disabled}
       fault={fault}
@@ -55,7 +59,7 @@ export function InlineNumber({
           void commit();
         }
         if (event.key === 'Escape') {
-          setText(asText(value));
+          setText(stored);
           setFault(null);
         }
       }}

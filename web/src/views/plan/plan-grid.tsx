@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { Problem } from '~/lib/api';
-import { exactGrams, grams, slotName } from '~/lib/format';
-import { readNumber } from '~/lib/numbers';
+import { exactGrams, exactNumber, grams, slotName, weight, wholeNumber } from '~/lib/format';
+import { macroShown, massUnit } from '~/lib/units';
 import { Level } from '~/parts/level';
 import { MACROS } from '~/parts/macros';
 import { YieldRibbon } from '~/parts/yield-ribbon';
@@ -12,6 +12,7 @@ import {
   editableText,
   nudge,
   type Row,
+  readTyped,
   TARGETS,
   togglePin,
   typedChange,
@@ -59,7 +60,7 @@ export function PlanGrid({ plan, moved, chosenRow, chosenComponent, onChange, on
     if (!editing || editing.sending) return;
     const [row, column] = [plan.rows[editing.row], columns[editing.column]];
     if (!row || !column) return;
-    const { value, fault } = readNumber(editing.text);
+    const { value, fault } = readTyped(column, editing.text);
     if (fault) {
       setEditing({ ...editing, fault });
       return;
@@ -148,7 +149,7 @@ export function PlanGrid({ plan, moved, chosenRow, chosenComponent, onChange, on
               scope="col"
               className="border-r border-steel p-1.5 pb-2.5 text-right text-sm font-medium text-muted"
             >
-              Total g
+              Total {massUnit()}
             </th>
             {TARGETS.map((key) => (
               <th
@@ -240,9 +241,9 @@ function ComponentHead({
           measured={component.weighing !== null}
         />
         {component.spare_g < -0.5 ? (
-          <strong className="figures text-xs text-alert">{grams(-component.spare_g)} g short</strong>
+          <strong className="figures text-xs text-alert">{weight(-component.spare_g)} short</strong>
         ) : was !== undefined ? (
-          <span className="figures text-xs text-muted">was {grams(was)} g</span>
+          <span className="figures text-xs text-muted">was {weight(was)}</span>
         ) : null}
       </button>
     </th>
@@ -329,7 +330,7 @@ function CountFace({ row, was }: { row: Row; was: number | undefined }) {
       </span>
       {row.capacity_ml ? (
         <span className="figures block text-xs whitespace-nowrap text-muted">
-          {grams(row.capacity_ml)} ml
+          {wholeNumber(row.capacity_ml)} ml
         </span>
       ) : null}
       <Was value={was} narrow />
@@ -383,8 +384,8 @@ function GaugeFace({
   if (!gauge) {
     return (
       <span className="block text-center">
-        <span className="figures text-sm">{grams(row.amounts[nutrient])}</span>
-        <Was value={was} narrow />
+        <span className="figures text-sm">{wholeNumber(macroShown(nutrient, row.amounts[nutrient]))}</span>
+        <Was value={was === undefined ? was : macroShown(nutrient, was)} narrow />
       </span>
     );
   }
@@ -392,14 +393,14 @@ function GaugeFace({
     <>
       <Level
         nutrient={nutrient}
-        target={gauge.target}
-        tolerance={gauge.tolerance}
-        amount={gauge.amount}
-        off={gauge.off}
+        target={macroShown(nutrient, gauge.target)}
+        tolerance={macroShown(nutrient, gauge.tolerance)}
+        amount={macroShown(nutrient, gauge.amount)}
+        off={macroShown(nutrient, gauge.off)}
         inside={gauge.miss === 0}
         atLeast={gauge.at_least}
       />
-      <Was value={was} narrow />
+      <Was value={was === undefined ? was : macroShown(nutrient, was)} narrow />
     </>
   );
 }
@@ -412,7 +413,7 @@ function Was({ value, narrow = false }: { value: number | undefined; narrow?: bo
       {narrow ? (
         <>
           <span className="sr-only">was </span>
-          <s>{exactGrams(value)}</s>
+          <s>{exactNumber(value)}</s>
         </>
       ) : (
         `was ${exactGrams(value)}`

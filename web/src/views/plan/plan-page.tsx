@@ -4,7 +4,7 @@ import { AlertDialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { api, ask, toProblem } from '~/lib/api';
-import { day, grams, moment, plural } from '~/lib/format';
+import { day, moment, plural, weight } from '~/lib/format';
 import { planQuery } from '~/lib/queries';
 import { Button } from '~/parts/button';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
@@ -64,6 +64,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
             {desk.waiting ? <WaitingNotice desk={desk} /> : null}
             <AsidePanel plan={plan} aside={aside} desk={desk} onShow={setAside} />
             <RecipeChanged plan={plan} />
+            <FoodsChanged plan={plan} />
             {plan.cautions.map((caution) => (
               <Notice key={caution} tone="caution" title="Shared kitchen">
                 {caution}
@@ -222,7 +223,7 @@ function WeighList({
             <Button className="w-full !justify-between" onClick={() => onOpen(component.id)}>
               <span className="truncate">{component.name}</span>
               <span className="figures text-sm">
-                {component.weighing ? `${grams(component.weighing.cooked_g)} g` : 'to weigh'}
+                {component.weighing ? `${weight(component.weighing.cooked_g)}` : 'to weigh'}
               </span>
             </Button>
           </li>
@@ -258,6 +259,20 @@ function DoubtDialog({ desk }: { desk: PlanDesk }) {
         <AlertDialog.Content className="fixed top-28 left-1/2 z-40 w-[520px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet p-6 shadow-xl">
           <AlertDialog.Title className="mb-2 text-xl">{doubt?.title}</AlertDialog.Title>
           <AlertDialog.Description className="mb-5">{doubt?.detail}</AlertDialog.Description>
+          {doubt?.mends?.length ? (
+            <ul aria-label="Ways to correct it" className="mb-5 space-y-2">
+              {doubt.mends.slice(0, 3).map((mend) => (
+                <li key={mend.words}>
+                  <Button
+                    className="w-full !justify-start !whitespace-normal py-2 text-left"
+                    onClick={() => void desk.retryWith(mend.vessels)}
+                  >
+                    {mend.words} Record it so.
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          ) : null}
           <div className="flex flex-wrap justify-end gap-3">
             <AlertDialog.Cancel asChild>
               <Button look="main">Correct it</Button>
@@ -270,24 +285,46 @@ function DoubtDialog({ desk }: { desk: PlanDesk }) {
   );
 }
 
-function RecipeChanged({ plan }: { plan: Plan }) {
+type Taken = 'recipe' | 'foods';
+
+/** The batch as it is with the newest recipe, or the newest figures of its foods. */
+function useTake(plan: Plan, what: Taken) {
   const queries = useQueryClient();
-  const take = useMutation({
+  const params = { path: { batch_id: plan.batch.id }, query: { version: plan.batch.version } };
+  return useMutation({
     mutationFn: () =>
-      ask(
-        api.POST('/api/v1/batches/{batch_id}/recipe', {
-          params: { path: { batch_id: plan.batch.id }, query: { version: plan.batch.version } },
-        }),
-      ),
+      what === 'recipe'
+        ? ask(api.POST('/api/v1/batches/{batch_id}/recipe', { params }))
+        : ask(api.POST('/api/v1/batches/{batch_id}/foods', { params })),
     onSuccess: (fresh) => queries.setQueryData(planQuery(plan.batch.id).queryKey, fresh),
     onError: (error) => toast.error(toProblem(error).detail),
   });
+}
+
+function RecipeChanged({ plan }: { plan: Plan }) {
+  const take = useTake(plan, 'recipe');
   if (!plan.batch.recipe_changed) return null;
   return (
     <Notice tone="caution" title="The recipe has changed">
       <p className="mb-2">This batch keeps the recipe as it was when you planned it.</p>
       <Button onClick={() => take.mutate()} disabled={take.isPending}>
         Take the recipe as it is now
+      </Button>
+    </Notice>
+  );
+}
+
+/** Foods were edited after this batch took their figures: it keeps them until the coach takes the new ones. */
+function FoodsChanged({ plan }: { plan: Plan }) {
+  const take = useTake(plan, 'foods');
+  if (plan.batch.foods_changed.length === 0) return null;
+  return (
+    <Notice tone="caution" title="Foods were edited">
+      <p className="mb-2">
+        This batch counts {plan.batch.foods_changed.join(', ')} by the figures it was planned with.
+      </p>
+      <Button onClick={() => take.mutate()} disabled={take.isPending}>
+        Plan it with the new figures
       </Button>
     </Notice>
   );

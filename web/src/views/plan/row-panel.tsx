@@ -1,5 +1,7 @@
 import { Link } from '@tanstack/react-router';
-import { exactGrams, grams, oneDecimal, slotName } from '~/lib/format';
+import { energy, exactNumber, exactWeight, oneDecimal, slotName, wholeNumber } from '~/lib/format';
+import { macroShown } from '~/lib/units';
+import { EnergyWords } from '~/parts/energy-words';
 import { MACRO_KEYS, MACROS } from '~/parts/macros';
 import type { Row } from '~/views/plan/columns';
 import { InlineNumber } from '~/views/plan/inline-number';
@@ -41,22 +43,22 @@ export function RowPanel({
             <tr key={cell.component_id} className="border-t border-steel align-top">
               <th scope="row" className="py-1 pr-1 text-left font-normal leading-tight">
                 {name(cell.component_id)}
-                <span className="figures block text-muted">{exactGrams(cell.grams)} g</span>
+                <span className="figures block text-muted">{exactWeight(cell.grams)}</span>
               </th>
               {MACRO_KEYS.map((key) => (
                 <td key={key} className="figures py-1 text-right">
-                  {key === 'kcal' ? grams(cell.amounts.kcal) : oneDecimal(cell.amounts[key])}
+                  {key === 'kcal' ? energy(cell.amounts.kcal) : oneDecimal(cell.amounts[key])}
                 </td>
               ))}
             </tr>
           ))}
           <tr className="border-t-2 border-ink font-bold">
             <th scope="row" className="py-1 text-left">
-              {exactGrams(row.total_g)} g
+              {exactWeight(row.total_g)}
             </th>
             {MACRO_KEYS.map((key) => (
               <td key={key} className="figures py-1 text-right">
-                {key === 'kcal' ? grams(row.amounts.kcal) : oneDecimal(row.amounts[key])}
+                {key === 'kcal' ? energy(row.amounts.kcal) : oneDecimal(row.amounts[key])}
               </td>
             ))}
           </tr>
@@ -66,15 +68,14 @@ export function RowPanel({
             </th>
             {MACRO_KEYS.map((key) => (
               <td key={key} className="figures py-1 text-right">
-                {row.target[key] === null ? '–' : exactGrams(row.target[key])}
+                {row.target[key] === null ? '–' : exactNumber(macroShown(key, row.target[key] ?? 0))}
               </td>
             ))}
           </tr>
         </tbody>
       </table>
       <p className="text-sm text-muted">
-        Each cell: grams × what 100 g of the component hold. Energy is 4 × protein + 4 × carbohydrate + 9 ×
-        fat.
+        Each cell: grams × what 100 g of the component hold. <EnergyWords />
       </p>
       <InlineNumber
         label="The container holds"
@@ -82,11 +83,18 @@ export function RowPanel({
         value={row.capacity_ml}
         disabled={closed}
         onCommit={(value) =>
-          desk.change(() => [{ kind: 'containers', row_id: row.id, count: row.count, capacity_ml: value }])
+          desk.change(() => [
+            {
+              kind: 'containers',
+              row_id: row.id,
+              count: row.count,
+              capacity_ml: value === null ? null : Number(value),
+            },
+          ])
         }
       />
       <p className="text-sm text-muted">
-        Filled to about {grams(row.volume_ml)} ml, by each component’s assumed bulk density.
+        Filled to about {wholeNumber(row.volume_ml)} ml, by each component’s assumed bulk density.
       </p>
       <Link
         to="/clients/$clientId"

@@ -92,6 +92,18 @@ export function usePlan(batchId: string) {
       if (waiting.problem.type === 'stale') await queries.refetchQueries({ queryKey });
       await enqueue(waiting.make, waiting.kind, waiting.problem.type === 'doubtful');
     },
+    /** Record what waits with these vessels instead: the weighing without its slip. */
+    retryWith: async (vessels: Schemas['VesselView'][]) => {
+      if (!waiting) return;
+      const { make, kind } = waiting;
+      await enqueue(
+        (plan) =>
+          make(plan).map((change) =>
+            change.kind === 'weigh' ? { ...change, command_id: crypto.randomUUID(), vessels } : change,
+          ),
+        kind,
+      );
+    },
     drop: async () => {
       if (waiting?.problem.type === 'stale') {
         await queries.refetchQueries({ queryKey });

@@ -1,9 +1,11 @@
+import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useRef, useState } from 'react';
-import type { Problem } from '~/lib/api';
-import { exactGrams, grams, moment } from '~/lib/format';
-import { asText, readNumber } from '~/lib/numbers';
+import type { Problem, Schemas } from '~/lib/api';
+import { exactGrams, exactWeight, moment, weight } from '~/lib/format';
+import { asWeight, readWeight } from '~/lib/numbers';
+import { settingsQuery } from '~/lib/queries';
 import { Button } from '~/parts/button';
-import { Field } from '~/parts/field';
+import { WeightField } from '~/parts/weight-field';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
 
 type Component = Plan['components'][number];
@@ -29,12 +31,31 @@ export function WeighIn({
         <p className="text-sm text-muted">
           Weighed by {weighing.weighed_by}, {moment(weighing.weighed_at)}
         </p>
-        <p className="figures text-2xl font-bold">{grams(weighing.cooked_g)} g</p>
+        <p className="figures text-2xl font-bold">{weight(weighing.cooked_g)}</p>
         <p className="figures text-sm text-muted">
           {weighing.vessels
             .map((one) => `${exactGrams(one.gross_g)}${one.vessel_g ? ` − ${exactGrams(one.vessel_g)}` : ''}`)
             .join(' + ')}
         </p>
+        {weighing.removed_g ? (
+          <p className="figures text-sm text-muted">− {exactWeight(weighing.removed_g)} bone and skin</p>
+        ) : null}
+        {component.doubts.length && !closed ? (
+          <Causes
+            causes={component.doubts}
+            onTake={(vessels) =>
+              void desk.change(() => [
+                {
+                  kind: 'weigh',
+                  component_id: component.id,
+                  command_id: crypto.randomUUID(),
+                  vessels,
+                  removed_g: weighing.removed_g,
+                },
+              ])
+            }
+          />
+        ) : null}
         {closed ? null : (
           <div className="mt-2 flex flex-wrap gap-2">
             <Button onClick={() => setCorrecting(true)}>Correct it</Button>
@@ -57,6 +78,36 @@ export function WeighIn({
   return <WeighForm component={component} desk={desk} onDone={() => setCorrecting(false)} />;
 }
 
+/** What may be behind an unlikely weight, the best explanation first; one tap records it without the slip. */
+function Causes({
+  causes,
+  onTake,
+}: {
+  causes: Component['doubts'];
+  onTake: (vessels: Schemas['VesselView'][]) => void;
+}) {
+  return (
+    <div className="mt-2 rounded-lg border-l-4 border-l-alert bg-sheet px-3 py-2 text-sm">
+      <p className="font-semibold">Outside what this pan should give. It may be:</p>
+      <ol className="list-decimal pl-5">
+        {causes.slice(0, 4).map((cause) => (
+          <li key={cause.words} className="mt-1">
+            {cause.words}
+            {cause.vessels ? (
+              <Button
+                className="mt-1 !min-h-9 w-full !whitespace-normal"
+                onClick={() => onTake(cause.vessels ?? [])}
+              >
+                Record it so
+              </Button>
+            ) : null}
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
 function WeighForm({
   component,
   desk,
@@ -70,8 +121,8 @@ function WeighForm({
     component.weighing
       ? component.weighing.vessels.map((one) => ({
           key: crypto.randomUUID(),
-          gross: asText(one.gross_g),
-          vessel: one.vessel_g ? asText(one.vessel_g) : '',
+          gross: asWeight(one.gross_g),
+          vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
         }))
       : [emptyVessel()],
   );
@@ -79,23 +130,35 @@ function WeighForm({
   // One id for one reading: sending it again after a lost answer must not weigh twice.
   const commandId = useRef(crypto.randomUUID());
 
-  const typed = vessels.map((one) => ({ gross: readNumber(one.gross), vessel: readNumber(one.vessel) }));
-  const net = typed.reduce((sum, one) => sum + (one.gross.value ?? 0) - (one.vessel.value ?? 0), 0);
+  const [removed, setRemoved] = useState(
+    component.weighing?.removed_g ? asWeight(component.weighing.removed_g) : '',
+  );
+  const typed = vessels.map((one) => ({ gross: readWeight(one.gross), vessel: readWeight(one.vessel) }));
+  const off = readWeight(removed);
+  // A sum is read by the server, so its net is shown once it is recorded.
+  const plain = (value: number | string | null) => (typeof value === 'string' ? Number.NaN : (value ?? 0));
+  const net =
+    typed.reduce((sum, one) => sum + plain(one.gross.value) - plain(one.vessel.value), 0) - plain(off.value);
   const change = (place: number, part: Partial<VesselDraft>) => {
     setProblem(null);
     commandId.current = crypto.randomUUID();
     setVessels(vessels.map((one, at) => (at === place ? { ...one, ...part } : one)));
   };
-  const fault = (place: number, field: 'gross' | 'vessel') => {
-    const pointer = `/changes/0/vessels/${place}/${field}_g`;
-    return typed[place]?.[field].fault ?? problem?.errors?.find((one) => one.pointer === pointer)?.message;
-  };
+  const faultAt = (pointer: string) => problem?.errors?.find((one) => one.pointer === pointer)?.message;
+  const fault = (place: number, field: 'gross' | 'vessel') =>
+    typed[place]?.[field].fault ?? faultAt(`/changes/0/vessels/${place}/${field}_g`);
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    if (typed.some((one) => one.gross.fault || one.vessel.fault)) return;
+    if (off.fault || typed.some((one) => one.gross.fault || one.vessel.fault)) return;
     const body = typed.map((one) => ({ gross_g: one.gross.value ?? 0, vessel_g: one.vessel.value ?? 0 }));
     const refused = await desk.change(() => [
-      { kind: 'weigh', component_id: component.id, command_id: commandId.current, vessels: body },
+      {
+        kind: 'weigh',
+        component_id: component.id,
+        command_id: commandId.current,
+        vessels: body,
+        removed_g: off.value ?? 0,
+      },
     ]);
     setProblem(refused?.type === 'invalid' ? refused : null);
     if (!refused) onDone();
@@ -105,21 +168,17 @@ function WeighForm({
       <h3 className="mb-2 text-lg">Weigh what came out</h3>
       {vessels.map((one, place) => (
         <div key={one.key} className="mb-2 grid grid-cols-2 gap-2">
-          <Field
+          <WeightField
             label={place ? `On the scale, ${place + 1}` : 'On the scale'}
-            unit="g"
-            inputMode="decimal"
             value={one.gross}
-            onChange={(event) => change(place, { gross: event.target.value })}
+            onText={(gross) => change(place, { gross })}
             fault={fault(place, 'gross')}
           />
-          <Field
+          <WeightField
             label={place ? `Empty vessel, ${place + 1}` : 'Empty vessel'}
-            unit="g"
-            inputMode="decimal"
             placeholder="0"
             value={one.vessel}
-            onChange={(event) => change(place, { vessel: event.target.value })}
+            onText={(vessel) => change(place, { vessel })}
             fault={fault(place, 'vessel')}
           />
         </div>
@@ -133,17 +192,76 @@ function WeighForm({
           Another vessel
         </button>
         <span>
-          net <span className="figures text-xl font-bold">{exactGrams(net)} g</span>
+          net{' '}
+          <span className="figures text-xl font-bold">
+            {Number.isNaN(net) ? 'as typed' : exactWeight(net)}
+          </span>
         </span>
       </p>
+      <KnownVessels onPick={(empty) => change(vessels.length - 1, { vessel: asWeight(empty) })} />
+      {component.left_on_g > 0 ? (
+        <div className="mb-2">
+          <WeightField
+            label="Bone and skin taken off after"
+            placeholder={`about ${exactWeight(component.left_on_g)}`}
+            value={removed}
+            onText={setRemoved}
+            fault={off.fault ?? faultAt('/changes/0/removed_g')}
+          />
+        </div>
+      ) : null}
       {problem && !problem.errors?.some((one) => /vessels\/\d/.test(one.pointer)) ? (
         <p role="alert" className="mb-2 text-sm font-medium text-alert">
           {problem.detail}
         </p>
       ) : null}
+      {problem?.mends?.length ? (
+        <ul className="mb-2 space-y-1 text-sm">
+          {problem.mends.slice(0, 3).map((mend) => (
+            <li key={mend.words}>
+              <Button
+                className="!min-h-9 w-full !whitespace-normal"
+                onClick={() => {
+                  commandId.current = crypto.randomUUID();
+                  setProblem(null);
+                  setVessels(
+                    mend.vessels.map((one) => ({
+                      key: crypto.randomUUID(),
+                      gross: asWeight(one.gross_g),
+                      vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
+                    })),
+                  );
+                }}
+              >
+                {mend.words}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      ) : null}
       <Button type="submit" look="main" className="w-full" disabled={desk.busy}>
         Record the weight
       </Button>
     </form>
+  );
+}
+
+/** The kitchen's own pans by name: a tap takes one off. */
+function KnownVessels({ onPick }: { onPick: (emptyGrams: number) => void }) {
+  const vessels = useQuery(settingsQuery).data?.vessels ?? [];
+  if (vessels.length === 0) return null;
+  return (
+    <p className="mb-2 flex flex-wrap gap-1">
+      {vessels.map((one) => (
+        <button
+          key={one.id}
+          type="button"
+          onClick={() => onPick(one.empty_g)}
+          className="min-h-9 rounded-lg border border-steel bg-sheet px-2 text-sm hover:border-edge"
+        >
+          {one.name} <span className="figures text-muted">{exactWeight(one.empty_g)}</span>
+        </button>
+      ))}
+    </p>
   );
 }

@@ -1,39 +1,51 @@
-import { type KeyboardEvent, useEffect, useRef } from 'react';
 import type { Schemas } from '~/lib/api';
-import { grams, lossWords, percent, yieldWords } from '~/lib/format';
+import { energyWithUnit, exactWeight, lossWords, plural, weight, yieldWords } from '~/lib/format';
+import { energyUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
-import { Choice, Field } from '~/parts/field';
-import { FoodPicker } from '~/parts/food-picker';
-import { Composition } from '~/parts/macros';
+import { Choice, Field, Tick } from '~/parts/field';
+import { Composition, MACRO_KEYS, MACROS, macroFigure } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
+import { WeightField } from '~/parts/weight-field';
+import { Why } from '~/parts/why';
 import { YieldRibbon } from '~/parts/yield-ribbon';
-import { type ComponentDraft, type LineDraft, newLine } from '~/views/recipes/draft';
+import { Per100gChain } from '~/views/recipes/chain';
+import { type ComponentDraft, type LineDraft, newLine, type StepDraft } from '~/views/recipes/draft';
+import { Findings } from '~/views/recipes/findings';
+import { LineEntry } from '~/views/recipes/line-entry';
+import { LineRow, type Mend, withReason } from '~/views/recipes/line-row';
+
+/** A component that lines may be made of: of this recipe or another. */
+export type Part = { id: string; name: string; recipe: string };
 
 type Props = {
   pointer: string;
   draft: ComponentDraft;
   view: Schemas['ComponentView'] | undefined;
   words: Schemas['RecipeWords'];
+  parts: Part[];
   fault: (pointer: string) => string | null;
   onChange: (part: Partial<ComponentDraft>) => void;
+  onLineMend: (place: number, mend: Mend) => void;
+  onMend: (mend: Mend) => void;
+  onLines: (lines: LineDraft[]) => void;
+  onSteps: (steps: StepDraft[]) => void;
   onRemove: () => void;
 };
 
 const asOption = (value: string) => ({ value, label: value === 'none' ? 'not cooked' : value });
 
 /** One component of a recipe: its lines at the left, what comes out of them at the right. */
-export function ComponentCard({ pointer, draft, view, words, fault, onChange, onRemove }: Props) {
-  const added = useRef<string | null>(null);
+export function ComponentCard(props: Props) {
+  const { pointer, draft, view, words, parts, fault, onChange, onLines, onSteps, onRemove } = props;
   const name = draft.name || 'this component';
   const changeLine = (place: number, part: Partial<LineDraft>) =>
     onChange({ lines: draft.lines.map((line, at) => (at === place ? { ...line, ...part } : line)) });
-  const add = (food: Schemas['FoodBrief']) => {
-    const line = newLine(food);
-    added.current = line.key;
-    onChange({ lines: [...draft.lines, line] });
+  const viewOf = (line: LineDraft, place: number) => {
+    const found = view?.lines[place];
+    return (found?.food?.id ?? found?.source?.id) === (line.food?.id ?? line.source?.id) ? found : undefined;
   };
   return (
-    <li className="grid gap-5 rounded-xl border border-steel bg-sheet p-4 lg:grid-cols-[minmax(0,1fr)_260px]">
+    <li className="grid gap-5 rounded-xl border border-steel bg-sheet p-4 lg:grid-cols-[minmax(0,1fr)_270px]">
       <div>
         <div className="grid grid-cols-2 items-end gap-3 md:grid-cols-[minmax(0,2fr)_1fr_1fr_104px_104px_auto]">
           <Field
@@ -56,20 +68,16 @@ export function ComponentCard({ pointer, draft, view, words, fault, onChange, on
             options={words.methods.map(asOption)}
             fault={fault(`${pointer}/method`)}
           />
-          <Field
+          <WeightField
             label="At least"
-            unit="g"
-            inputMode="decimal"
             value={draft.minimum_g}
-            onChange={(event) => onChange({ minimum_g: event.target.value })}
+            onText={(minimum_g) => onChange({ minimum_g })}
             fault={fault(`${pointer}/minimum_g`)}
           />
-          <Field
+          <WeightField
             label="At most"
-            unit="g"
-            inputMode="decimal"
             value={draft.maximum_g}
-            onChange={(event) => onChange({ maximum_g: event.target.value })}
+            onText={(maximum_g) => onChange({ maximum_g })}
             fault={fault(`${pointer}/maximum_g`)}
           />
           <Button look="quiet" onClick={onRemove} aria-label={`Remove ${name}`}>
@@ -82,10 +90,10 @@ export function ComponentCard({ pointer, draft, view, words, fault, onChange, on
               <tr className="text-left text-sm text-muted">
                 <th className="py-1 font-medium">Ingredient</th>
                 <th className="w-32 py-1 pr-2 text-right font-medium">Bought</th>
-                <th className="w-24 py-1 pr-2 text-right font-medium">Trimmed</th>
-                <th className="w-24 py-1 pr-2 text-right font-medium">Stays in</th>
-                <th className="w-32 py-1 pr-2 text-right font-medium">Yield</th>
-                <th className="w-20 py-1 text-right font-medium">Cooked</th>
+                <th className="w-20 py-1 pr-2 text-right font-medium">Trimmed</th>
+                <th className="w-22 py-1 pr-2 text-right font-medium">Stays in</th>
+                <th className="w-30 py-1 pr-2 text-right font-medium">Yield</th>
+                <th className="w-22 py-1 text-right font-medium">Cooked</th>
                 <th className="w-12 py-1">
                   <span className="sr-only">Remove</span>
                 </th>
@@ -97,151 +105,58 @@ export function ComponentCard({ pointer, draft, view, words, fault, onChange, on
                   key={line.key}
                   pointer={`${pointer}/lines/${place}`}
                   line={line}
-                  view={view?.lines[place]?.food.id === line.food.id ? view.lines[place] : undefined}
+                  view={viewOf(line, place)}
+                  findings={
+                    viewOf(line, place) ? (view?.findings.filter((one) => one.line === place) ?? []) : []
+                  }
                   fault={fault}
-                  fresh={added.current === line.key}
                   onChange={(part) => changeLine(place, part)}
+                  onMend={(mend) => props.onLineMend(place, mend)}
                   onRemove={() => onChange({ lines: draft.lines.filter((_, at) => at !== place) })}
                 />
               ))}
             </tbody>
           </table>
         ) : (
-          <p className="mt-4 text-muted">Nothing in it yet. Add the first ingredient with its raw weight.</p>
+          <p className="mt-4 text-muted">
+            Nothing in it yet. Write the first ingredient with its raw weight.
+          </p>
         )}
+        <LineEntry label={`Write an ingredient of ${name}`} onLines={onLines} onSteps={onSteps} />
+        {parts.length ? (
+          <div className="mt-2 max-w-md">
+            <Choice
+              label="Or made of another component"
+              value=""
+              options={[
+                { value: '', label: 'choose one' },
+                ...parts.map((part) => ({ value: part.id, label: `${part.name} (${part.recipe})` })),
+              ]}
+              onChange={(event) => {
+                const part = parts.find((one) => one.id === event.target.value);
+                if (part) onLines([newLine({ source: { id: part.id, name: part.name } })]);
+              }}
+            />
+          </div>
+        ) : null}
         <div className="mt-3">
-          <FoodPicker label={`Add an ingredient to ${name}`} onPick={add} />
+          <Findings
+            findings={view?.findings.filter((one) => one.line === null) ?? []}
+            onMend={props.onMend}
+            onDismiss={(code, reason) => onChange({ dismissed: withReason(draft.dismissed, code, reason) })}
+          />
         </div>
       </div>
-      <Outcome pointer={pointer} draft={draft} view={view} fault={fault} onChange={onChange} />
+      <Outcome {...props} />
     </li>
   );
 }
 
-function LineRow({
-  pointer,
-  line,
-  view,
-  fault,
-  fresh,
-  onChange,
-  onRemove,
-}: {
-  pointer: string;
-  line: LineDraft;
-  view: Schemas['LineView'] | undefined;
-  fault: (pointer: string) => string | null;
-  fresh: boolean;
-  onChange: (part: Partial<LineDraft>) => void;
-  onRemove: () => void;
-}) {
-  const weight = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    if (fresh) weight.current?.focus();
-  }, [fresh]);
-  // Enter goes on to the next ingredient's weight instead of saving a half-typed recipe.
-  const next = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key !== 'Enter') return;
-    event.preventDefault();
-    const row = event.currentTarget.closest('tr')?.nextElementSibling;
-    const field = row?.querySelector('input') ?? row?.parentElement?.querySelector('input');
-    const add = event.currentTarget.closest('li')?.querySelector<HTMLElement>('[aria-haspopup="dialog"]');
-    (field ?? add)?.focus();
-  };
-  const offered = view?.offered_refuse.find(
-    (one) => Math.round(one.refuse_share * 100) !== Number(line.refuse),
-  );
-  const { food } = line;
-  return (
-    <tr className="border-t border-steel align-top">
-      <th scope="row" className="py-2 pr-3 text-left font-normal">
-        <span className="font-semibold">{food.name}</span>{' '}
-        <span className="text-sm text-muted">
-          {food.state}
-          {food.method ? `, ${food.method}` : ''}
-        </span>
-        {food.weak ? (
-          <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
-        ) : null}
-        {offered ? (
-          <span className="block text-sm text-muted">
-            {percent(offered.refuse_share)} goes off {offered.note ? `(${offered.note})` : 'as bought'}.{' '}
-            <button
-              type="button"
-              className="min-h-6 font-medium text-ink underline"
-              onClick={() => onChange({ refuse: String(Math.round(offered.refuse_share * 1000) / 10) })}
-            >
-              Take it off
-            </button>
-          </span>
-        ) : null}
-      </th>
-      <td className="py-1 pr-2">
-        <Field
-          ref={weight}
-          label={`${food.name}, bought`}
-          hideLabel
-          unit="g"
-          inputMode="decimal"
-          value={line.purchased_g}
-          onKeyDown={next}
-          onChange={(event) => onChange({ purchased_g: event.target.value })}
-          fault={fault(`${pointer}/purchased_g`)}
-        />
-      </td>
-      <td className="py-1 pr-2">
-        <Field
-          label={`${food.name}, trimmed off`}
-          hideLabel
-          unit="%"
-          inputMode="decimal"
-          value={line.refuse}
-          onChange={(event) => onChange({ refuse: event.target.value })}
-          fault={fault(`${pointer}/refuse_share`)}
-        />
-      </td>
-      <td className="py-1 pr-2">
-        <Field
-          label={`${food.name}, stays in the food`}
-          hideLabel
-          unit="%"
-          inputMode="decimal"
-          value={line.retained}
-          onChange={(event) => onChange({ retained: event.target.value })}
-          fault={fault(`${pointer}/retained_share`)}
-        />
-      </td>
-      <td className="py-1 pr-2">
-        <Field
-          label={`${food.name}, yield`}
-          hideLabel
-          unit="×"
-          inputMode="decimal"
-          placeholder={view ? `~${view.expected.expected.toFixed(2)}` : ''}
-          title={
-            view ? `${view.expected.source}${view.expected.note ? `: ${view.expected.note}` : ''}` : undefined
-          }
-          value={line.yield_factor}
-          onChange={(event) => onChange({ yield_factor: event.target.value })}
-          fault={fault(`${pointer}/yield_factor`)}
-        />
-        {view ? <p className="mt-0.5 text-right text-xs text-muted">{view.expected.source}</p> : null}
-      </td>
-      <td className="figures py-3 text-right whitespace-nowrap">{view ? `${grams(view.cooked_g)} g` : ''}</td>
-      <td className="py-1 text-right">
-        <Button look="quiet" className="!px-2.5" aria-label={`Remove ${food.name}`} onClick={onRemove}>
-          ×
-        </Button>
-      </td>
-    </tr>
-  );
-}
-
-function Outcome({ pointer, draft, view, fault, onChange }: Omit<Props, 'words' | 'onRemove'>) {
+function Outcome({ pointer, draft, view, fault, onChange }: Props) {
   const figures = view?.figures;
   return (
     <div className="space-y-4 lg:border-l lg:border-steel lg:pl-5">
-      {figures ? (
+      {view && figures ? (
         <>
           <YieldRibbon
             basis={figures.basis_g}
@@ -253,9 +168,40 @@ function Outcome({ pointer, draft, view, fault, onChange }: Omit<Props, 'words' 
           />
           <p className="text-sm text-muted">
             Yield {yieldWords(figures.yield_factor)}, {lossWords(figures.yield_factor)}; usually{' '}
-            {grams(figures.cooked_low_g)} to {grams(figures.cooked_high_g)} g cooked. Weigh the pan to know.
+            {weight(figures.cooked_low_g)} to {weight(figures.cooked_high_g)} cooked, {figures.yield_source}.
           </p>
-          <Composition amounts={figures.per_100g} caption="100 g cooked hold about" />
+          <table className="w-full">
+            <caption className="mb-1 text-left text-sm font-medium text-muted">About, by this recipe</caption>
+            <thead>
+              <tr className="text-right text-sm text-muted">
+                <th>
+                  <span className="sr-only">Macro</span>
+                </th>
+                <th className="font-medium">100 g</th>
+                <th className="font-medium">batch</th>
+              </tr>
+            </thead>
+            <tbody>
+              {MACRO_KEYS.map((key) => (
+                <tr key={key} className="border-t border-steel">
+                  <th scope="row" className={`py-1 text-left text-sm font-medium ${MACROS[key].text}`}>
+                    {key === 'kcal' ? energyUnit() : MACROS[key].word}
+                  </th>
+                  <td className="figures py-1 text-right text-lg font-semibold">
+                    <Why label={`${MACROS[key].word} in 100 g`} figure={macroFigure(figures.per_100g, key)}>
+                      <Per100gChain component={view} figures={figures} of={key} />
+                    </Why>
+                  </td>
+                  <td className="figures py-1 text-right">{macroFigure(figures.totals, key)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Extras figures={figures} pieces={draft.pieces} />
+          <details className="text-sm">
+            <summary className="min-h-8 font-medium">All of 100 g</summary>
+            <Composition amounts={figures.per_100g} caption="100 g cooked hold about" />
+          </details>
         </>
       ) : (
         <p className="text-sm text-muted">
@@ -264,33 +210,109 @@ function Outcome({ pointer, draft, view, fault, onChange }: Omit<Props, 'words' 
             : 'No figures yet.'}
         </p>
       )}
-      <details className="text-sm">
-        <summary className="min-h-8 font-medium">Own yield of the whole component</summary>
-        <div className="mt-2 grid grid-cols-3 gap-2">
-          <Field
-            label="Low ×"
-            value={draft.yield_low}
-            onChange={(event) => onChange({ yield_low: event.target.value })}
-            fault={fault(`${pointer}/yield_low`)}
-          />
-          <Field
-            label="Usual ×"
-            value={draft.yield_expected}
-            onChange={(event) => onChange({ yield_expected: event.target.value })}
-            fault={fault(`${pointer}/yield_expected`) ?? fault(`${pointer}/yield`)}
-          />
-          <Field
-            label="High ×"
-            value={draft.yield_high}
-            onChange={(event) => onChange({ yield_high: event.target.value })}
-            fault={fault(`${pointer}/yield_high`)}
-          />
-        </div>
-        <p className="mt-1 text-muted">
-          On the raw weight without water, oil and seasoning. Empty: from the lines.
-        </p>
-      </details>
+      <PanDetails pointer={pointer} draft={draft} fault={fault} onChange={onChange} />
       {view?.caution ? <Notice tone="caution">{view.caution}</Notice> : null}
     </div>
+  );
+}
+
+/** Pieces, rounds, bones and what is not counted, where there is any. */
+function Extras({ figures, pieces }: { figures: Schemas['ComponentFigures']; pieces: string }) {
+  const told: string[] = [];
+  if (figures.piece_g !== null && figures.per_piece)
+    told.push(
+      `${pieces} pieces of about ${exactWeight(figures.piece_g)}: ${energyWithUnit(figures.per_piece.kcal)}, ${macroFigure(figures.per_piece, 'protein_g')} g protein each.`,
+    );
+  if (figures.rounds !== null && figures.rounds > 1 && figures.round_g !== null)
+    told.push(
+      `${plural(figures.rounds, 'round')} of ${weight(figures.round_g)}: split everything, the sauce too.`,
+    );
+  if (figures.left_on_g > 0)
+    told.push(
+      `Bone and skin of about ${weight(figures.left_on_g)} stand on the scale with it; take them off the weight.`,
+    );
+  if (figures.uncounted_kcal > 0.5)
+    told.push(`Not counted by your rule: ${energyWithUnit(figures.uncounted_kcal)}.`);
+  return (
+    <>
+      {told.map((words) => (
+        <p key={words} className="text-sm">
+          {words}
+        </p>
+      ))}
+    </>
+  );
+}
+
+function PanDetails({
+  pointer,
+  draft,
+  fault,
+  onChange,
+}: Pick<Props, 'pointer' | 'draft' | 'fault' | 'onChange'>) {
+  return (
+    <details className="text-sm">
+      <summary className="min-h-8 font-medium">Pan, pieces and own yield</summary>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <WeightField
+          label="Fat poured off"
+          value={draft.poured_fat_g}
+          onText={(poured_fat_g) => onChange({ poured_fat_g })}
+          fault={fault(`${pointer}/poured_fat_g`)}
+        />
+        <Field
+          label="Makes pieces"
+          inputMode="numeric"
+          value={draft.pieces}
+          onChange={(event) => onChange({ pieces: event.target.value })}
+          fault={fault(`${pointer}/pieces`)}
+        />
+        <WeightField
+          label="Pan holds, raw"
+          value={draft.pan_capacity_g}
+          onText={(pan_capacity_g) => onChange({ pan_capacity_g })}
+          fault={fault(`${pointer}/pan_capacity_g`)}
+        />
+        <Field
+          label="100 ml weigh, ÷ 100"
+          inputMode="decimal"
+          value={draft.density_g_per_ml}
+          onChange={(event) => onChange({ density_g_per_ml: event.target.value })}
+          fault={fault(`${pointer}/density_g_per_ml`)}
+        />
+      </div>
+      <Tick
+        label="Goes into containers, not only into others"
+        checked={draft.served}
+        onChange={(served) => onChange({ served })}
+      />
+      <p className="mt-2 font-medium">Own yield of the whole component</p>
+      <div className="grid grid-cols-3 gap-2">
+        <Field
+          label="Low ×"
+          inputMode="decimal"
+          value={draft.yield_low}
+          onChange={(event) => onChange({ yield_low: event.target.value })}
+          fault={fault(`${pointer}/yield_low`)}
+        />
+        <Field
+          label="Usual ×"
+          inputMode="decimal"
+          value={draft.yield_expected}
+          onChange={(event) => onChange({ yield_expected: event.target.value })}
+          fault={fault(`${pointer}/yield_expected`) ?? fault(`${pointer}/yield`)}
+        />
+        <Field
+          label="High ×"
+          inputMode="decimal"
+          value={draft.yield_high}
+          onChange={(event) => onChange({ yield_high: event.target.value })}
+          fault={fault(`${pointer}/yield_high`)}
+        />
+      </div>
+      <p className="mt-1 text-muted">
+        On the raw weight without water, oil and seasoning. Empty: what is known.
+      </p>
+    </details>
   );
 }

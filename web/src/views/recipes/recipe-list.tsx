@@ -37,7 +37,7 @@ export function RecipeList() {
                 className="block h-full rounded-xl p-5 hover:bg-chosen"
               >
                 <h2 className="text-[22px]">{recipe.name}</h2>
-                <p className="mt-2">{recipe.components.join(', ')}</p>
+                <p className="mt-2">{recipe.components.map((part) => part.name).join(', ')}</p>
                 <p className="mt-2 text-sm text-muted">{recipe.note}</p>
                 {recipe.allergens.length ? (
                   <p className="mt-2 text-sm">

@@ -2,21 +2,26 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from '@tanstack/react-router';
 import { useDeferredValue } from 'react';
 import { api, ask, type Schemas } from '~/lib/api';
-import { previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/lib/queries';
+import { foodQuery, previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/lib/queries';
 import { useRecordForm } from '~/lib/use-record-form';
-import { Button } from '~/parts/button';
+import { Button, buttonClass } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
-import { ComponentCard } from '~/views/recipes/component-card';
+import { ComponentCard, type Part } from '~/views/recipes/component-card';
 import {
   type ComponentDraft,
+  type LineDraft,
   newComponent,
   newRecipe,
   type RecipeDraft,
   recipeDraft,
   recipeInput,
 } from '~/views/recipes/draft';
+import type { Mend } from '~/views/recipes/line-row';
+import { lineChanges, mendedComponent } from '~/views/recipes/mends';
+import { ScaleDialog } from '~/views/recipes/scale-dialog';
+import { StepsEditor } from '~/views/recipes/steps-editor';
 
 export function NewRecipe() {
   return <RecipeForm id={null} initial={newRecipe()} />;
@@ -60,9 +65,41 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
   });
   const { draft, body, dirty, problem, fault, change, submit } = form;
   // Figures wait for typing to pause, and keep the last good ones while a field is no number.
-  const preview = useQuery({ ...previewQuery(useDeferredValue(body)), enabled: !form.unreadable });
+  const preview = useQuery({ ...previewQuery(useDeferredValue(body), id), enabled: !form.unreadable });
+  const recipes = useQuery(recipesQuery);
   const changeComponent = (place: number, part: Partial<ComponentDraft>) =>
-    change({ components: draft.components.map((one, at) => (at === place ? { ...one, ...part } : one)) });
+    change((now) => ({
+      components: now.components.map((one, at) => (at === place ? { ...one, ...part } : one)),
+    }));
+  const addLines = (place: number, lines: LineDraft[]) =>
+    change((now) => ({
+      components: now.components.map((one, at) =>
+        at === place ? { ...one, lines: [...one.lines, ...lines] } : one,
+      ),
+    }));
+  const fetchFood = (food: string) => queries.fetchQuery(foodQuery(food)).then((detail) => detail.food);
+  const mendLine = async (place: number, at: number, mend: Mend) => {
+    const part = await lineChanges(mend, fetchFood);
+    change((now) => ({
+      components: now.components.map((one, here) =>
+        here === place
+          ? { ...one, lines: one.lines.map((line, row) => (row === at ? { ...line, ...part } : line)) }
+          : one,
+      ),
+    }));
+  };
+  const mendComponent = (place: number, mend: Mend) =>
+    change((now) => ({
+      components: now.components.map((one, at) => (at === place ? mendedComponent(one, mend) : one)),
+    }));
+  const parts = (of: string): Part[] => [
+    ...draft.components
+      .filter((one) => one.id !== of && one.name)
+      .map((one) => ({ id: one.id, name: one.name, recipe: 'this recipe' })),
+    ...(recipes.data ?? [])
+      .filter((one) => one.id !== id)
+      .flatMap((one) => one.components.map((part) => ({ ...part, recipe: one.name }))),
+  ];
 
   return (
     <form onSubmit={submit} noValidate>
@@ -71,7 +108,23 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
         detail={dirty ? 'not saved yet' : ''}
         actions={
           <>
-            {id === null ? null : <Button onClick={() => form.takeOff()}>Take off the lists</Button>}
+            <ScaleDialog
+              draft={draft}
+              recipe={body}
+              onScaled={(view) => change({ components: recipeDraft(view).components })}
+            />
+            {form.canUndo ? <Button onClick={form.undo}>Undo</Button> : null}
+            {id === null ? null : (
+              <>
+                <a className={buttonClass()} href={`/api/v1/recipes/${id}/recipe.json`} download>
+                  JSON-LD
+                </a>
+                <a className={buttonClass()} href={`/api/v1/recipes/${id}/recipe.csv`} download>
+                  CSV
+                </a>
+                <Button onClick={() => form.takeOff()}>Take off the lists</Button>
+              </>
+            )}
             <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
               {form.saving ? 'Saving …' : 'Save recipe'}
             </Button>
@@ -111,8 +164,13 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
               draft={component}
               view={preview.data?.components[place]}
               words={words.data ?? { roles: [component.role], methods: [component.method] }}
+              parts={parts(component.id)}
               fault={fault}
               onChange={(part) => changeComponent(place, part)}
+              onLineMend={(at, mend) => void mendLine(place, at, mend)}
+              onMend={(mend) => mendComponent(place, mend)}
+              onLines={(lines) => addLines(place, lines)}
+              onSteps={(steps) => change((now) => ({ steps: [...now.steps, ...steps] }))}
               onRemove={() => change({ components: draft.components.filter((_, at) => at !== place) })}
             />
           ))}
@@ -123,6 +181,12 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
         >
           Add a component
         </Button>
+        <StepsEditor
+          steps={draft.steps}
+          components={draft.components.map((one) => one.name)}
+          fault={fault}
+          onChange={(steps) => change({ steps })}
+        />
       </Page>
     </form>
   );

@@ -1,0 +1,51 @@
+import type { ComponentProps } from 'react';
+import { useState } from 'react';
+import { api, ask, toProblem } from '~/lib/api';
+import { asWeight, isSum, readWeight } from '~/lib/numbers';
+import { massUnit } from '~/lib/units';
+import { Field } from '~/parts/field';
+
+type Props = Omit<ComponentProps<typeof Field>, 'value' | 'onChange' | 'unit' | 'inputMode'> & {
+  value: string;
+  onText: (text: string) => void;
+};
+
+/**
+ * A weight: a number, a sum ("412+380-35"), or before less after ("812-764"). Leaving the field puts what it
+ * comes to in its place and keeps the sum beside it; until then the text goes to the server as it stands.
+ */
+export function WeightField({ value, onText, fault, hint, onBlur, ...rest }: Props) {
+  const [sum, setSum] = useState('');
+  const [unread, setUnread] = useState<string | null>(null);
+  const typed = readWeight(value);
+  const settle = async () => {
+    if (!isSum(value) || typed.fault !== null || typeof typed.value !== 'string') return;
+    try {
+      const read = await ask(api.GET('/api/v1/weights', { params: { query: { text: typed.value } } }));
+      setSum(value.trim());
+      onText(asWeight(read.grams));
+    } catch (error) {
+      setUnread(toProblem(error).detail);
+    }
+  };
+  return (
+    <Field
+      {...rest}
+      unit={massUnit()}
+      inputMode="text"
+      data-weight
+      value={value}
+      onChange={(event) => {
+        setSum('');
+        setUnread(null);
+        onText(event.target.value);
+      }}
+      onBlur={(event) => {
+        onBlur?.(event);
+        void settle();
+      }}
+      hint={sum ? `= ${sum}` : hint}
+      fault={unread ?? fault}
+    />
+  );
+}

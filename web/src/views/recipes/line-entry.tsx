@@ -1,0 +1,214 @@
+import { useMutation } from '@tanstack/react-query';
+import { type KeyboardEvent, useRef, useState } from 'react';
+import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { weight } from '~/lib/format';
+import { asWeight, readWeight } from '~/lib/numbers';
+import { Button } from '~/parts/button';
+import { FoodPicker } from '~/parts/food-picker';
+import { MacroLine } from '~/parts/macros';
+import { WeightField } from '~/parts/weight-field';
+import { type LineDraft, newLine, type StepDraft, stepDraft } from '~/views/recipes/draft';
+
+export type Proposal = Schemas['ProposalView'];
+
+/** A line from a proposal that needs no answer. */
+export const lineOf = (proposal: Proposal, food: Schemas['FoodBrief'], grams: number): LineDraft =>
+  newLine({ food, purchased_g: asWeight(Math.round(grams * 10) / 10), text: proposal.text });
+
+/**
+ * Where ingredients are written: a line and Enter, then the next. What is clear goes straight into the recipe;
+ * what is not stays below with the question, and nothing is dropped.
+ */
+export function LineEntry({
+  label,
+  onLines,
+  onSteps,
+}: {
+  label: string;
+  onLines: (lines: LineDraft[]) => void;
+  onSteps: (steps: StepDraft[]) => void;
+}) {
+  const [text, setText] = useState('');
+  const [asked, setAsked] = useState<Proposal[]>([]);
+  const field = useRef<HTMLTextAreaElement>(null);
+  const read = useMutation({
+    mutationFn: (sent: string) => ask(api.POST('/api/v1/recipes/read', { body: { text: sent } })),
+    onSuccess: (found, sent) => {
+      const clear = found.lines.filter((line) => !line.asks);
+      onLines(
+        clear.flatMap((line) =>
+          line.matches[0] ? [lineOf(line, line.matches[0].food, line.grams ?? 0)] : [],
+        ),
+      );
+      if (found.steps.length) onSteps(found.steps.map(stepDraft));
+      setAsked((now) => [...now, ...found.lines.filter((line) => line.asks)]);
+      setText((now) => (now === sent ? '' : now));
+    },
+  });
+  const submit = () => {
+    if (text.trim() && !read.isPending) read.mutate(text);
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLTextAreaElement>) => {
+    if (event.key === 'Enter' && !event.shiftKey) {
+      event.preventDefault();
+      submit();
+    }
+  };
+  const settle = (proposal: Proposal, line: LineDraft | null) => {
+    setAsked((now) => now.filter((one) => one !== proposal));
+    if (line) onLines([line]);
+    field.current?.focus();
+  };
+  return (
+    <div>
+      <div className="mt-3 flex items-start gap-2">
+        <label className="min-w-0 flex-1">
+          <span className="sr-only">{label}</span>
+          <textarea
+            ref={field}
+            rows={Math.min(Math.max(text.split('\n').length, 1), 10)}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            onKeyDown={onKeyDown}
+            placeholder="1.2 kg turkey mince, 93 % lean – Enter, next line. Or paste a list."
+            className="min-h-11 w-full resize-none rounded-lg border border-edge bg-sheet px-3 py-2.5 placeholder:text-muted"
+          />
+        </label>
+        <Button onClick={submit} disabled={!text.trim() || read.isPending}>
+          {read.isPending ? 'Reading …' : 'Add'}
+        </Button>
+      </div>
+      {read.isError ? (
+        <p role="alert" className="mt-1 text-sm font-medium text-alert">
+          {toProblem(read.error).detail}
+        </p>
+      ) : null}
+      {asked.length ? (
+        <ul aria-label="Lines to answer" className="mt-3 space-y-3">
+          {asked.map((proposal, place) => (
+            <Question
+              // biome-ignore lint/suspicious/noArrayIndexKey: two lines may be written alike
+              key={`${proposal.text}-${place}`}
+              proposal={proposal}
+              autoFocus={place === 0}
+              onSettle={(line) => settle(proposal, line)}
+            />
+          ))}
+        </ul>
+      ) : null}
+    </div>
+  );
+}
+
+/** What a line leaves open: which food, or how many grams. The answer about the food is remembered. */
+function Question({
+  proposal,
+  autoFocus,
+  onSettle,
+}: {
+  proposal: Proposal;
+  autoFocus: boolean;
+  onSettle: (line: LineDraft | null) => void;
+}) {
+  const sureFood = !proposal.flags.some((flag) => flag === 'unsure-food' || flag === 'unknown-food');
+  const [food, setFood] = useState<Schemas['FoodBrief'] | null>(
+    sureFood ? (proposal.matches[0]?.food ?? null) : null,
+  );
+  const [grams, setGrams] = useState('');
+  const [trouble, setTrouble] = useState(proposal.trouble);
+  const answer = useMutation({
+    // A cup or a piece weighs what it weighs of the chosen food, so the line is read again with it.
+    mutationFn: async (chosen: Schemas['FoodBrief']) => {
+      if (!sureFood)
+        await ask(
+          api.POST('/api/v1/recipes/answers', { body: { words: proposal.words, food_id: chosen.id } }),
+        );
+      const read = await ask(
+        api.POST('/api/v1/recipes/read', { body: { text: proposal.text, food_id: chosen.id } }),
+      );
+      return { chosen, grams: read.lines[0]?.grams ?? null, trouble: read.lines[0]?.trouble ?? '' };
+    },
+    onSuccess: ({ chosen, grams: found, trouble: why }) => {
+      if (found !== null) onSettle(lineOf(proposal, chosen, found));
+      else {
+        setFood(chosen);
+        setTrouble(why);
+      }
+    },
+  });
+  const take = (chosen: Schemas['FoodBrief']) => answer.mutate(chosen);
+  const typed = readWeight(grams);
+  const finish = () => {
+    if (food && typed.value !== null && !typed.fault)
+      onSettle(newLine({ food, purchased_g: grams, text: proposal.text }));
+  };
+  return (
+    <li className="rounded-lg border border-steel border-l-4 border-l-carbohydrate bg-sheet p-3">
+      <p>
+        “{proposal.text}”{' '}
+        <strong>{food === null ? 'Which food is it?' : `How much ${food.name} is it?`}</strong>
+      </p>
+      {food === null ? (
+        <div className="mt-2 flex flex-wrap gap-2">
+          {proposal.matches.slice(0, 5).map((match, place) => (
+            <button
+              key={match.food.id}
+              type="button"
+              // biome-ignore lint/a11y/noAutofocus: the question follows from the line just typed
+              autoFocus={autoFocus && place === 0}
+              onClick={() => take(match.food)}
+              className="min-h-11 rounded-lg border border-steel bg-sheet px-3 py-1.5 text-left hover:border-edge"
+            >
+              <span className="font-medium">{match.food.name}</span>{' '}
+              <span className="text-sm text-muted">
+                {match.food.state}
+                {match.food.method ? `, ${match.food.method}` : ''}
+              </span>
+              <span className="block text-sm">
+                <MacroLine amounts={match.food.per_100g} />
+              </span>
+            </button>
+          ))}
+          <FoodPicker label="Another food" onPick={take} />
+        </div>
+      ) : null}
+      {food !== null ? (
+        <div className="mt-2 flex flex-wrap items-start gap-2">
+          <p className="w-full text-sm text-muted">{trouble}</p>
+          <div className="w-44">
+            <WeightField
+              label={`${food.name}, weight`}
+              hideLabel
+              autoFocus
+              value={grams}
+              onText={setGrams}
+              fault={typed.fault}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter') {
+                  event.preventDefault();
+                  finish();
+                }
+              }}
+            />
+          </div>
+          <Button disabled={typed.value === null} onClick={finish}>
+            Add it
+          </Button>
+        </div>
+      ) : null}
+      {answer.isError ? (
+        <p role="alert" className="mt-1 text-sm font-medium text-alert">
+          {toProblem(answer.error).detail}
+        </p>
+      ) : null}
+      <p className="mt-1 flex justify-between text-sm text-muted">
+        <span>
+          {proposal.grams ? `${weight(proposal.grams)}${proposal.how ? `, ${proposal.how}` : ''}` : ''}
+        </span>
+        <button type="button" className="min-h-8 underline" onClick={() => onSettle(null)}>
+          Leave it out
+        </button>
+      </p>
+    </li>
+  );
+}

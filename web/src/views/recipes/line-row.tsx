@@ -1,0 +1,263 @@
+import { type KeyboardEvent, useState } from 'react';
+import type { Schemas } from '~/lib/api';
+import { exactWeight, percent } from '~/lib/format';
+import { Button } from '~/parts/button';
+import { Choice, Field, Tick } from '~/parts/field';
+import { FoodPicker } from '~/parts/food-picker';
+import { MacroLine } from '~/parts/macros';
+import { WeightField } from '~/parts/weight-field';
+import { Why } from '~/parts/why';
+import { LineChain } from '~/views/recipes/chain';
+import { type LineDraft, lineName } from '~/views/recipes/draft';
+import { Findings } from '~/views/recipes/findings';
+
+export type Mend = Schemas['MendView'];
+
+type Props = {
+  pointer: string;
+  line: LineDraft;
+  view: Schemas['LineView'] | undefined;
+  findings: Schemas['FindingView'][];
+  fault: (pointer: string) => string | null;
+  onChange: (part: Partial<LineDraft>) => void;
+  onMend: (mend: Mend) => void;
+  onRemove: () => void;
+};
+
+const STATES = [
+  { value: '', label: 'in the state of its entry' },
+  { value: 'raw', label: 'raw' },
+  { value: 'dry', label: 'dry' },
+  { value: 'cooked', label: 'cooked' },
+];
+
+/** One ingredient: what it is, how much, what comes out; more behind a click, mistakes beside it. */
+export function LineRow({ pointer, line, view, findings, fault, onChange, onMend, onRemove }: Props) {
+  const [open, setOpen] = useState(false);
+  const name = lineName(line);
+  const offered = view?.offered_refuse.find(
+    (one) => Math.round(one.refuse_share * 100) !== Number(line.refuse),
+  );
+  const marks = [
+    line.weighed_state && line.weighed_state !== line.food?.state ? `weighed ${line.weighed_state}` : '',
+    line.refuse_after && Number(line.refuse) ? 'comes off after cooking' : '',
+    !line.counted ? 'not counted' : view?.free ? 'free by your rule' : '',
+    line.scales ? '' : 'keeps its amount',
+  ].filter(Boolean);
+  return (
+    <>
+      <tr className="border-t border-steel align-top">
+        <th scope="row" className="py-1.5 pr-3 text-left font-normal">
+          <button
+            type="button"
+            aria-expanded={open}
+            aria-label={`${name}: more`}
+            onClick={() => setOpen(!open)}
+            className="min-h-8 text-left"
+          >
+            <span aria-hidden className="mr-1 inline-block w-3 text-muted">
+              {open ? '▾' : '▸'}
+            </span>
+            <span className="font-semibold">{name}</span>{' '}
+            <span className="text-sm text-muted">
+              {line.food
+                ? `${line.food.state}${line.food.method ? `, ${line.food.method}` : ''}`
+                : 'component'}
+            </span>
+          </button>
+          {line.food?.weak ? (
+            <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
+          ) : null}
+          {marks.length ? <span className="block pl-4 text-xs text-muted">{marks.join('; ')}</span> : null}
+          {offered ? (
+            <span className="block pl-4 text-sm text-muted">
+              {percent(offered.refuse_share)} goes off {offered.note ? `(${offered.note})` : 'as bought'}.{' '}
+              <button
+                type="button"
+                className="min-h-6 font-medium text-ink underline"
+                onClick={() => onChange({ refuse: String(Math.round(offered.refuse_share * 1000) / 10) })}
+              >
+                Take it off
+              </button>
+            </span>
+          ) : null}
+        </th>
+        <td className="py-1 pr-2">
+          <WeightField
+            label={`${name}, bought`}
+            hideLabel
+            value={line.purchased_g}
+            onKeyDown={toNextLine}
+            onText={(purchased_g) => onChange({ purchased_g })}
+            fault={fault(`${pointer}/purchased_g`) ?? fault(`${pointer}/food_id`)}
+          />
+        </td>
+        <td className="py-1 pr-2">
+          <Field
+            label={`${name}, trimmed off`}
+            hideLabel
+            unit="%"
+            className="!pr-9"
+            inputMode="decimal"
+            value={line.refuse}
+            onChange={(event) => onChange({ refuse: event.target.value })}
+            fault={fault(`${pointer}/refuse_share`)}
+          />
+        </td>
+        <td className="py-1 pr-2">
+          <Field
+            label={`${name}, stays in the food`}
+            hideLabel
+            unit="%"
+            className="!pr-9"
+            inputMode="decimal"
+            value={line.retained}
+            onChange={(event) => onChange({ retained: event.target.value })}
+            fault={fault(`${pointer}/retained_share`)}
+          />
+        </td>
+        <td className="py-1 pr-2">
+          <Field
+            label={`${name}, yield`}
+            hideLabel
+            unit="×"
+            className="!pr-8"
+            inputMode="decimal"
+            placeholder={view ? `~${view.expected.expected.toFixed(2)}` : ''}
+            value={line.yield_factor}
+            onChange={(event) => onChange({ yield_factor: event.target.value })}
+            fault={fault(`${pointer}/yield_factor`)}
+          />
+        </td>
+        <td className="figures py-2.5 text-right whitespace-nowrap">
+          {view ? (
+            <Why label={`${name}, cooked`} figure={exactWeight(view.cooked_g)}>
+              <LineChain line={view} />
+            </Why>
+          ) : null}
+        </td>
+        <td className="py-1 text-right">
+          <Button look="quiet" className="!px-2.5" aria-label={`Remove ${name}`} onClick={onRemove}>
+            ×
+          </Button>
+        </td>
+      </tr>
+      {findings.length ? (
+        <tr>
+          <td colSpan={7} className="pb-2 pl-4">
+            <Findings
+              findings={findings}
+              onMend={onMend}
+              onDismiss={(code, reason) => onChange({ dismissed: withReason(line.dismissed, code, reason) })}
+            />
+          </td>
+        </tr>
+      ) : null}
+      {open ? (
+        <tr>
+          <td colSpan={7} className="pb-3 pl-4">
+            <LineDetails line={line} view={view} onChange={onChange} />
+          </td>
+        </tr>
+      ) : null}
+    </>
+  );
+}
+
+export const withReason = (dismissed: Record<string, string>, code: string, reason: string | null) => {
+  const { [code]: _, ...others } = dismissed;
+  return reason === null ? others : { ...others, [code]: reason };
+};
+
+/** Enter goes on to the next ingredient's weight, and from the last to where the next line is written. */
+function toNextLine(event: KeyboardEvent<HTMLInputElement>) {
+  if (event.key !== 'Enter') return;
+  event.preventDefault();
+  const card = event.currentTarget.closest('li');
+  const fields = [...(card?.querySelectorAll<HTMLInputElement>('input[data-weight]') ?? [])];
+  const next = fields[fields.indexOf(event.currentTarget) + 1];
+  (next ?? card?.querySelector<HTMLElement>('textarea'))?.focus();
+}
+
+function LineDetails({
+  line,
+  view,
+  onChange,
+}: {
+  line: LineDraft;
+  view: Schemas['LineView'] | undefined;
+  onChange: (part: Partial<LineDraft>) => void;
+}) {
+  return (
+    <div className="grid gap-4 rounded-lg bg-bench p-3 md:grid-cols-2">
+      <div className="space-y-2">
+        <Choice
+          label="These grams were weighed"
+          value={line.weighed_state}
+          options={STATES}
+          onChange={(event) => onChange({ weighed_state: event.target.value })}
+        />
+        <Tick
+          label="What is not eaten comes off after cooking (bone, skin)"
+          checked={line.refuse_after}
+          onChange={(refuse_after) => onChange({ refuse_after })}
+        />
+        <Tick label="Count its macros" checked={line.counted} onChange={(counted) => onChange({ counted })} />
+        <Tick
+          label="Follows when the recipe is scaled"
+          checked={line.scales}
+          onChange={(scales) => onChange({ scales })}
+        />
+        {line.food ? (
+          <FoodPicker
+            label="Another food for this line"
+            onPick={(food) => onChange({ food, weighed_state: '' })}
+          />
+        ) : null}
+      </div>
+      <div className="space-y-2 text-sm">
+        {view ? (
+          <p>
+            It brings <MacroLine amounts={view.amounts} />
+          </p>
+        ) : null}
+        {view?.books ? <Books books={view.books} /> : null}
+        {line.text ? <p className="text-muted">Written as “{line.text}”.</p> : null}
+      </div>
+    </div>
+  );
+}
+
+/** Raw grams by raw figures over the cooked weight, and the table's own cooked entry: how far apart they are. */
+function Books({ books }: { books: Schemas['BooksView'] }) {
+  return (
+    <table className="w-full">
+      <caption className="text-left font-medium">100 g cooked, by two books</caption>
+      <tbody>
+        <tr className="border-t border-steel">
+          <th scope="row" className="py-1 pr-2 text-left font-normal">
+            raw book, this yield
+          </th>
+          <td className="py-1">
+            <MacroLine amounts={books.by_raw} />
+          </td>
+        </tr>
+        <tr className="border-t border-steel">
+          <th scope="row" className="py-1 pr-2 text-left font-normal">
+            cooked book: {books.cooked_food}
+          </th>
+          <td className="py-1">
+            <MacroLine amounts={books.by_cooked} />
+          </td>
+        </tr>
+      </tbody>
+      <tfoot>
+        <tr>
+          <td colSpan={2} className="text-muted">
+            {percent(books.apart)} apart in energy. The raw book is right whatever the yield.
+          </td>
+        </tr>
+      </tfoot>
+    </table>
+  );
+}

@@ -1,0 +1,131 @@
+import { useMutation } from '@tanstack/react-query';
+import { Dialog } from 'radix-ui';
+import { type FormEvent, useState } from 'react';
+import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { readNumber, readWeight } from '~/lib/numbers';
+import { Button } from '~/parts/button';
+import { Choice, Field } from '~/parts/field';
+import { WeightField } from '~/parts/weight-field';
+import { lineName, type RecipeDraft } from '~/views/recipes/draft';
+
+type Way = 'factor' | 'on-hand' | 'packs';
+
+/** Make the recipe larger or smaller: by a factor, to what is on hand of a line, or to whole packs of it. */
+export function ScaleDialog({
+  draft,
+  recipe,
+  onScaled,
+}: {
+  draft: RecipeDraft;
+  recipe: Schemas['RecipeInput'];
+  onScaled: (view: Schemas['RecipeView']) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  const [way, setWay] = useState<Way>('factor');
+  const [factor, setFactor] = useState('2');
+  const [amount, setAmount] = useState('');
+  const [packs, setPacks] = useState('');
+  const [line, setLine] = useState('0/0');
+  const lines = draft.components.flatMap((component, at) =>
+    component.lines.map((one, place) => ({
+      value: `${at}/${place}`,
+      label: `${lineName(one)} (${component.name || 'component'})`,
+    })),
+  );
+  const scale = useMutation({
+    mutationFn: (body: Schemas['ScaleInput']) => ask(api.POST('/api/v1/recipes/scale', { body })),
+    onSuccess: (view) => {
+      onScaled(view);
+      setOpen(false);
+    },
+  });
+  const typed = readWeight(amount);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    event.stopPropagation();
+    const [component, place] = line.split('/').map(Number);
+    const of = { recipe, component: component ?? 0, line: place ?? 0 };
+    if (way === 'factor') scale.mutate({ recipe, factor: readNumber(factor).value });
+    else if (way === 'on-hand') scale.mutate({ ...of, on_hand_g: typed.value });
+    else scale.mutate({ ...of, pack_g: typed.value, packs: readNumber(packs).value });
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger asChild>
+        <Button disabled={lines.length === 0}>Scale</Button>
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-24 z-40 w-[460px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet p-5 shadow-xl"
+        >
+          <Dialog.Title className="mb-3 text-xl">Scale the recipe</Dialog.Title>
+          <form onSubmit={submit} noValidate className="space-y-3">
+            <Choice
+              label="By"
+              value={way}
+              options={[
+                { value: 'factor', label: 'a factor' },
+                { value: 'on-hand', label: 'what is on hand of a line' },
+                { value: 'packs', label: 'whole packs of a line' },
+              ]}
+              onChange={(event) => setWay(event.target.value as Way)}
+            />
+            {way === 'factor' ? (
+              <Field
+                label="Times"
+                unit="×"
+                inputMode="decimal"
+                value={factor}
+                onChange={(event) => setFactor(event.target.value)}
+                fault={readNumber(factor).fault}
+              />
+            ) : (
+              <>
+                <Choice
+                  label="Line"
+                  value={line}
+                  options={lines}
+                  onChange={(event) => setLine(event.target.value)}
+                />
+                <WeightField
+                  label={way === 'packs' ? 'One pack holds' : 'On hand'}
+                  value={amount}
+                  onText={setAmount}
+                  fault={typed.fault}
+                />
+                {way === 'packs' ? (
+                  <Field
+                    label="Packs"
+                    inputMode="numeric"
+                    placeholder="as many as the recipe needs, rounded up"
+                    value={packs}
+                    onChange={(event) => setPacks(event.target.value)}
+                  />
+                ) : null}
+              </>
+            )}
+            <p className="text-sm text-muted">
+              Every component follows, the sauce too; lines marked to keep their amount stay. Nothing is saved
+              yet.
+            </p>
+            {scale.isError ? (
+              <p role="alert" className="text-sm font-medium text-alert">
+                {toProblem(scale.error).detail}
+              </p>
+            ) : null}
+            <div className="flex gap-2">
+              <Button type="submit" look="main" disabled={scale.isPending}>
+                Scale it
+              </Button>
+              <Dialog.Close asChild>
+                <Button>Cancel</Button>
+              </Dialog.Close>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

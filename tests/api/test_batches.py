@@ -169,7 +169,7 @@ class Changes(ApiCase):
         cases: list[tuple[dict[str, Any], str, str]] = [
             (pin | {"grams": 9000}, "grams", "9,000 g of Chicken in one container; give from 0 to 2,000 g"),
             (pin | {"grams": -1}, "grams", "from 0"),
-            (pin | {"grams": "some"}, "grams", "not a number"),
+            (pin | {"grams": "some"}, "grams", "not a weight"),
             ({"kind": "target", "row_id": row, **none}, "protein_g", "at least one"),
             ({"kind": "target", "row_id": row, **none, "kcal": 40_000}, "kcal", "0 to 4000 kcal"),
             ({"kind": "containers", "row_id": row, "count": 900, "capacity_ml": None}, "count", "0 to 100"),

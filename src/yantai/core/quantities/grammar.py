@@ -105,6 +105,8 @@ class _Build(Transformer[Token, Quantity]):
             return _packed(_ONE, terms[0], units)  # "14 oz can"
         if units:
             raise Unreadable(" ".join(str(part) for part in parts))
+        if len(terms) > 1 and any(_is_bare(term) for term in terms):
+            raise Unreadable(" ".join(str(term) for term in terms))
         return terms[0] if len(terms) == 1 else _combined(terms[0], terms[1:], 1)
 
     def plus(self, parts: list[Quantity]) -> Quantity:
@@ -215,5 +217,5 @@ def read_quantity(text: str) -> Quantity:
     """
     try:
         return _parser().parse(plain_text(text))  # type: ignore[return-value]
-    except (UnexpectedInput, VisitError, ZeroDivisionError) as error:
+    except (UnexpectedInput, VisitError, ZeroDivisionError, CoreError) as error:
         raise Unreadable(text.strip()) from error

@@ -1,0 +1,231 @@
+from __future__ import annotations
+
+import unittest
+
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from tests.core.examples import keeps
+from yantai.core.components import Component, Line
+from yantai.core.energy import Carbohydrate, EnergyRule, Rules, kcal_by_rule
+from yantai.core.errors import CoreError
+from yantai.core.labels import SCHOOLS, Label, Rounding, audit, interval, rounded
+from yantai.core.nutrients import Nutrient, Stated
+
+RULES = [Rules(energy=energy, carbohydrate=carbohydrate) for energy in EnergyRule for carbohydrate in Carbohydrate]
+grams = st.floats(0, 30)
+
+
+class RoundingSchools(unittest.TestCase):
+    def test_published_examples(self) -> None:
+        # 21 CFR 101.9(c): below 5 kcal is 0, to the nearest 5 up to 50, to the nearest 10 above; fat by halves below 5 g.
+        cases = [
+            (Rounding.US, "kcal", 4.9, 0), (Rounding.US, "kcal", 47, 45), (Rounding.US, "kcal", 53, 50),
+            (Rounding.US, "kcal", 256, 260), (Rounding.US, "fat_g", 0.49, 0), (Rounding.US, "fat_g", 3.3, 3.5),
+            (Rounding.US, "fat_g", 7.4, 7), (Rounding.US, "protein_g", 2.5, 3), (Rounding.US, "sodium_mg", 138, 140),
+            (Rounding.EU, "protein_g", 0.4, 0), (Rounding.EU, "protein_g", 7.26, 7.3), (Rounding.EU, "fat_g", 23.6, 24),
+            (Rounding.EU, "saturated_g", 0.09, 0), (Rounding.EU, "kcal", 111.6, 112),
+        ]  # fmt: skip
+        for school, nutrient, true, stated in cases:
+            with self.subTest(school=school, nutrient=nutrient, true=true):
+                self.assertAlmostEqual(rounded(school, nutrient, true), stated, places=9)
+
+    @given(
+        st.sampled_from([(school, name) for school, bands in SCHOOLS.items() for name in bands]),
+        st.floats(0, 20) | st.floats(0, 600),
+    )
+    def test_the_interval_of_what_is_stated_holds_the_true_value(self, which, true: float) -> None:
+        school, nutrient = which
+        low, high = interval(school, nutrient, rounded(school, nutrient, true))
+        self.assertLessEqual(low - 1e-9, true)
+        self.assertGreaterEqual(high + 1e-9, true)
+
+    def test_a_zero_is_a_range(self) -> None:
+        # 5 ml at "0 kcal" may hold almost 5 kcal: 8 of them are nearly 40.
+        label = Label(serving_g=5, kcal=0, protein_g=0, carbohydrate_g=0, fat_g=0, rounding=Rounding.US)
+        held = label.per_100g().amounts(Rules(energy=EnergyRule.LABEL)).in_grams(8 * 5)
+        self.assertEqual(held[Nutrient.KCAL], 0)
+        self.assertAlmostEqual(held.interval(Nutrient.KCAL)[1], 40, places=9)
+
+    def test_no_slack_goes_beyond_what_100_g_can_hold(self) -> None:
+        spray = Label(serving_g=0.25, kcal=0, protein_g=0, carbohydrate_g=0, fat_g=0, rounding=Rounding.US)
+        held = spray.per_100g().amounts()
+        self.assertEqual(held.interval(Nutrient.FAT)[1], 100)
+        self.assertEqual(held.interval(Nutrient.KCAL)[1], 900)
+
+
+class Carried(unittest.TestCase):
+    @given(
+        true=st.lists(st.tuples(grams, grams, grams, st.floats(0, 1)), min_size=1, max_size=4),
+        weights=st.lists(st.floats(5, 800), min_size=4, max_size=4),
+        serving=st.sampled_from([5.0, 30.0, 100.0]),
+        school=st.sampled_from([Rounding.US, Rounding.EU]),
+        rules=st.sampled_from(RULES),
+        factor=st.floats(0.5, 1.2),
+        portion=st.floats(10, 400),
+    )
+    def test_the_true_value_lies_in_the_interval_of_the_container(
+        self, true, weights, serving, school, rules, factor, portion
+    ) -> None:
+        """Labels are made from true values; the container's interval must hold what it truly holds."""
+        lines, exact = [], dict.fromkeys(Nutrient, 0.0)
+        for (protein, carbohydrate, fat, fibre_share), weight in zip(true, weights, strict=False):
+            fibre = carbohydrate * fibre_share
+            per_serving = {"protein_g": protein, "carbohydrate_g": carbohydrate, "fat_g": fat, "fibre_g": fibre}
+            per_serving = {name: value * serving / 100 for name, value in per_serving.items()}
+            total, available = carbohydrate, carbohydrate - fibre
+            kcal = kcal_by_rule(
+                EnergyRule.EU if rules.energy is EnergyRule.LABEL else rules.energy,
+                protein_g=protein, total_g=total, available_g=available, fat_g=fat, fibre_g=fibre,
+            )  # fmt: skip
+            label = Label(
+                serving_g=serving,
+                **{name: rounded(school, name, value) for name, value in per_serving.items()},
+                kcal=rounded(school, "kcal", kcal * serving / 100),
+                carbohydrate=Carbohydrate.TOTAL,
+                rounding=school,
+            )
+            lines.append(
+                Line(
+                    name="x",
+                    purchased_g=weight,
+                    composition=label.per_100g().amounts(rules),
+                    yield_range=keeps(factor, 0),
+                )
+            )
+            counted = total if rules.carbohydrate is Carbohydrate.TOTAL else available
+            for nutrient, value in (
+                (Nutrient.KCAL, kcal), (Nutrient.PROTEIN, protein), (Nutrient.CARBOHYDRATE, counted),
+                (Nutrient.FAT, fat), (Nutrient.FIBRE, fibre),
+            ):  # fmt: skip
+                exact[nutrient] += value * weight / 100
+        component = Component(name="Pot", lines=tuple(lines))
+        held = component.per_100g.in_grams(portion)
+        for nutrient in (Nutrient.KCAL, Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT, Nutrient.FIBRE):
+            low, high = held.interval(nutrient)
+            truly = exact[nutrient] * portion / component.cooked_g
+            self.assertLessEqual(low - 1e-6, truly, nutrient)
+            self.assertGreaterEqual(high + 1e-6, truly, nutrient)
+
+
+class EnergyRules(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        """20 P, 60 C of which 30 fibre, 8 F: 4×20+4×60+9×8 = 392; less 4×30 = 272; EU 4×20+4×30+9×8+2×30 = 332."""
+        food = Stated(protein_g=20, carbohydrate_g=60, fat_g=8, fibre_g=30, stated_kcal=275)
+        for rule, kcal in (
+            (EnergyRule.GENERAL, 392),
+            (EnergyRule.NET, 272),
+            (EnergyRule.EU, 332),
+            (EnergyRule.LABEL, 275),
+        ):
+            with self.subTest(rule=rule):
+                self.assertAlmostEqual(food.amounts(Rules(energy=rule))[Nutrient.KCAL], kcal, places=9)
+
+    def test_polyols_and_alcohol(self) -> None:
+        """10 C of which 5 polyols, 10 alcohol: EU 4×5 + 2.4×5 + 7×10 = 102; general 4×10 + 7×10 = 110."""
+        food = Stated(protein_g=0, carbohydrate_g=10, fat_g=0, fibre_g=0, polyols_g=5, alcohol_g=10)
+        self.assertAlmostEqual(food.amounts(Rules(energy=EnergyRule.EU))[Nutrient.KCAL], 102)
+        self.assertAlmostEqual(food.amounts()[Nutrient.KCAL], 110)
+
+    @given(grams, grams, grams, st.floats(0, 10))
+    def test_they_agree_without_fibre_and_polyols(self, protein, carbohydrate, fat, alcohol) -> None:
+        food = Stated(protein_g=protein, carbohydrate_g=carbohydrate, fat_g=fat, fibre_g=0, alcohol_g=alcohol)
+        kcal = {round(food.amounts(rules)[Nutrient.KCAL], 9) for rules in RULES}
+        self.assertEqual(len(kcal), 1)
+
+    @given(grams, grams, grams, grams)
+    def test_both_bases_of_carbohydrate_say_the_same(self, protein, available, fat, fibre) -> None:
+        """A source that states available carbohydrate, and one that states the total, of the same food."""
+        of_available = Stated(
+            protein_g=protein, carbohydrate_g=available, fat_g=fat, fibre_g=fibre, carbohydrate=Carbohydrate.AVAILABLE
+        )
+        of_total = Stated(protein_g=protein, carbohydrate_g=available + fibre, fat_g=fat, fibre_g=fibre)
+        for rules in RULES:
+            for one, other in zip(of_available.amounts(rules).known, of_total.amounts(rules).known, strict=True):
+                self.assertAlmostEqual(one, other, places=9)
+
+    @given(grams, grams, grams, st.floats(0, 1))
+    def test_net_is_least_and_general_most(self, protein, carbohydrate, fat, share) -> None:
+        food = Stated(protein_g=protein, carbohydrate_g=carbohydrate, fat_g=fat, fibre_g=carbohydrate * share)
+        net, eu, general = (
+            food.amounts(Rules(energy=r))[Nutrient.KCAL] for r in (EnergyRule.NET, EnergyRule.EU, EnergyRule.GENERAL)
+        )
+        self.assertLessEqual(net, eu + 1e-9)
+        self.assertLessEqual(eu, general + 1e-9)
+
+    def test_unstated_fibre_is_no_zero(self) -> None:
+        of_label = Stated(protein_g=5, carbohydrate_g=10, fat_g=1, carbohydrate=Carbohydrate.AVAILABLE).amounts()
+        self.assertIn(Nutrient.CARBOHYDRATE, of_label.at_least)
+        self.assertIn(Nutrient.KCAL, of_label.at_least)
+        net = Stated(protein_g=5, carbohydrate_g=10, fat_g=1).amounts(Rules(carbohydrate=Carbohydrate.AVAILABLE))
+        self.assertEqual(net.interval(Nutrient.CARBOHYDRATE), (0, 10))
+
+
+class Audits(unittest.TestCase):
+    def test_a_label_that_agrees_raises_nothing(self) -> None:
+        # 4×2.6 + 4×9.1 + 9×6.2 + 2×4.1 = 110.8
+        found = audit(
+            Stated(
+                protein_g=2.6,
+                carbohydrate_g=9.1,
+                fat_g=6.2,
+                fibre_g=4.1,
+                stated_kcal=112,
+                carbohydrate=Carbohydrate.AVAILABLE,
+            )
+        )
+        assert found is not None
+        self.assertAlmostEqual(found.implied_kcal, 110.8)
+        self.assertFalse(found.conflict)
+
+    def test_the_reading_of_the_fibre_that_explains_it(self) -> None:
+        """20 P, 60 C with 30 fibre, 8 F: 272 net, 332 EU, 392 general, 512 with the fibre counted twice."""
+        for stated, reading in ((275, "net"), (330, "eu"), (510, "twice"), (700, "")):
+            with self.subTest(stated=stated):
+                found = audit(Stated(protein_g=20, carbohydrate_g=60, fat_g=8, fibre_g=30, stated_kcal=stated))
+                assert found is not None
+                self.assertTrue(found.conflict)
+                self.assertEqual(found.explained_by, reading)
+
+    def test_rounding_is_no_conflict(self) -> None:
+        label = Label(serving_g=15, kcal=45, protein_g=0, carbohydrate_g=0, fat_g=5, rounding=Rounding.US)
+        found = audit(label.per_100g())
+        assert found is not None
+        self.assertFalse(found.conflict)
+
+    def test_nothing_to_compare(self) -> None:
+        self.assertIsNone(audit(Stated(protein_g=1, carbohydrate_g=1, fat_g=None, stated_kcal=10)))
+
+
+class BadLabels(unittest.TestCase):
+    def test_they_say_what_and_the_mend(self) -> None:
+        cases = [
+            ({"serving_g": 0}, "serving_g", "0.1 to 5000"),
+            ({"protein_g": 50, "carbohydrate_g": 50, "fat_g": 20}, "serving_g", "per 100 g"),
+            ({"fat_g": 140}, "fat_g", "140"),
+            ({"kcal": 2000}, "kcal", "2000"),
+            ({"protein_g": -1}, "protein_g", "-1"),
+        ]
+        for part, field, words in cases:
+            with self.subTest(part=part), self.assertRaises(CoreError) as caught:
+                Label(**{"serving_g": 100, "protein_g": 1, "carbohydrate_g": 1, "fat_g": 1, **part})
+            self.assertEqual(caught.exception.field, field)
+            self.assertIn(words, str(caught.exception))
+
+    def test_kj_and_salt_are_turned(self) -> None:
+        """418.4 kJ are 100 kcal; 1 g of salt holds 400 mg of sodium."""
+        stated = Label(serving_g=50, kj=418.4, protein_g=1, carbohydrate_g=1, fat_g=1, salt_g=1).per_100g()
+        self.assertAlmostEqual(stated.stated_kcal or 0, 200)
+        self.assertAlmostEqual(stated.sodium_mg or 0, 800)
+
+    @given(st.floats(1, 500), grams, grams, grams)
+    def test_any_serving_says_the_same_of_100_g(self, serving, protein, carbohydrate, fat) -> None:
+        assume(protein + carbohydrate + fat <= 100)
+        label = Label(
+            serving_g=serving,
+            protein_g=protein * serving / 100,
+            carbohydrate_g=carbohydrate * serving / 100,
+            fat_g=fat * serving / 100,
+        ).per_100g()
+        for one, other in ((label.protein_g, protein), (label.carbohydrate_g, carbohydrate), (label.fat_g, fat)):
+            self.assertAlmostEqual(one or 0, other, places=9)

@@ -1,0 +1,250 @@
+from __future__ import annotations
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yantai.core.errors import CoreError, NoSuchUnit
+from yantai.core.quantities import (
+    Measure,
+    Quantity,
+    Unreadable,
+    apart,
+    disagreements,
+    read_line,
+    read_quantity,
+    to_grams,
+    weight_g,
+)
+from yantai.core.quantities.quantity import UNIT_WORDS, Kind, kind_of
+from yantai.core.units import Spoons, millilitres
+
+OUNCE = 28.349523125  # exact, by the international agreement of 1959
+US_CUP = 236.5882365  # 231 cubic inches to the gallon, 16 cups in it
+
+
+class Reading(unittest.TestCase):
+    def test_what_people_write(self) -> None:
+        cases = {
+            "500 g": (500, 500, "g"),
+            "1.2kg": (1.2, 1.2, "kg"),
+            "1,5 kg": (1.5, 1.5, "kg"),  # a comma may be the point
+            "1,200 g": (1200, 1200, "g"),  # or part thousands
+            "½ tsp": (0.5, 0.5, "tsp"),
+            "1½ cups": (1.5, 1.5, "cup"),
+            "1 1/2 cups": (1.5, 1.5, "cup"),
+            "3/4 cup": (0.75, 0.75, "cup"),
+            "2-3 cloves": (2, 3, "clove"),
+            "2–3 tbsp": (2, 3, "tbsp"),
+            "1 to 2 teaspoons": (1, 2, "tsp"),
+            "a pinch": (1, 1, "pinch"),
+            "half a cup": (0.5, 0.5, "cup"),
+            "two dozen": (24, 24, "piece"),
+            "6 fl oz": (6, 6, "fl oz"),
+            "3": (3, 3, "piece"),
+            "812 - 764 g": (48, 48, "g"),  # weighing by difference
+            "412+380 g": (792, 792, "g"),
+        }
+        for text, (low, high, unit) in cases.items():
+            with self.subTest(text=text):
+                read = read_quantity(text)
+                self.assertEqual((read.low, read.high, read.unit), (low, high, unit))
+
+    def test_mixed_units_add_up(self) -> None:
+        # 1 lb 2 oz are 18 oz.
+        self.assertAlmostEqual(read_quantity("1 lb 2 oz").amount, 18 * OUNCE, places=6)
+        # A cup and 2 of its 16 tablespoons.
+        self.assertEqual(str(read_quantity("1 cup + 2 tbsp")), "1.125 cup")
+
+    def test_sizes_words_and_packs(self) -> None:
+        self.assertEqual(read_quantity("2 large").size, "large")
+        self.assertTrue(read_quantity("about 300 g").about)
+        self.assertTrue(read_quantity("1 heaped tbsp").heaped)
+        cans = read_quantity("2 x 400g tins")
+        self.assertEqual((cans.low, cans.unit, str(cans.each)), (2, "can", "400 g"))
+        self.assertEqual(str(read_quantity("14-oz can")), "1 x 14 oz can")
+
+    def test_what_is_none(self) -> None:
+        for text in (
+            "",
+            "many",
+            "3 spoonfuls",
+            "1/0 cup",
+            "g",
+            "3 to 2 cups",
+            "2 kg + 1 cup",
+            "10 - 20 - 30 - g",
+            "1 1",
+        ):
+            with self.subTest(text=text), self.assertRaises(Unreadable) as caught:
+                read_quantity(text)
+            self.assertIn("write it as", str(caught.exception))
+
+    @given(
+        low=st.integers(1, 4000).map(lambda n: n / 8),
+        span=st.integers(0, 400).map(lambda n: n / 8),
+        unit=st.sampled_from(sorted(UNIT_WORDS)),
+        about=st.booleans(),
+        heaped=st.booleans(),
+        size=st.sampled_from(("", "small", "medium", "large")),
+        each=st.none() | st.builds(lambda n: Quantity(low=n, high=n, unit="g"), st.integers(1, 999)),
+    )
+    def test_reading_what_was_formatted_gives_it_back(self, low, span, unit, about, heaped, size, each) -> None:
+        if each is not None:
+            quantity = Quantity(low=low, high=low, unit=unit, about=about, each=each)
+        else:
+            quantity = Quantity(low=low, high=low + span, unit=unit, about=about or heaped, heaped=heaped, size=size)
+        if each is not None and kind_of(unit) is not Kind.COUNT:
+            return  # "2 x 400 g kg" is nothing
+        self.assertEqual(read_quantity(str(quantity)), quantity)
+
+    @given(st.text(max_size=40))
+    def test_any_text_is_read_or_refused_in_words(self, text: str) -> None:
+        try:
+            read_quantity(text)
+        except Unreadable:
+            pass
+        self.assertEqual(read_line(text).text, text.strip())
+
+
+class Weights(unittest.TestCase):
+    def test_sums_and_differences(self) -> None:
+        for text, grams in {
+            "757": 757,
+            "412+380-35": 757,
+            "412 + 380 − 35 g": 757,
+            "812-764": 48,
+            "1.2 kg": 1200,
+            "1 lb": 16 * OUNCE,
+            "3 oz + 10 g": 3 * OUNCE + 10,
+            "0": 0,
+        }.items():
+            with self.subTest(text=text):
+                self.assertAlmostEqual(weight_g(text), grams, places=6)
+
+    def test_a_bare_number_is_in_the_unit_of_the_field(self) -> None:
+        self.assertAlmostEqual(weight_g("2+1", unit="oz"), 3 * OUNCE, places=6)
+
+    def test_refusals_say_the_mend(self) -> None:
+        for text, words in {
+            "3 cups": "give the weight in g",
+            "some": "before and after",
+            "35-412": "exchanged",
+            "2 large": "give the weight",
+        }.items():
+            with self.subTest(text=text), self.assertRaises(CoreError) as caught:
+                weight_g(text)
+            self.assertIn(words, str(caught.exception))
+
+
+class Grams(unittest.TestCase):
+    FLOUR = (Measure(name="cup", grams=125), Measure(name="tbsp", grams=7.8))
+    ONION = (
+        Measure(name="medium (2-1/2 in dia)", grams=110),
+        Measure(name="large", grams=150),
+        Measure(name="cup, chopped", grams=160),
+    )
+
+    def test_a_cup_of_another_kitchen_holds_more(self) -> None:
+        # 125 g in 236.588 ml; a metric cup is 250 ml, an imperial one 284.131 ml.
+        for spoons, size in ((Spoons.US, US_CUP), (Spoons.METRIC, 250), (Spoons.IMPERIAL, 284.130625)):
+            with self.subTest(spoons=spoons):
+                found = to_grams(read_quantity("2 cups"), self.FLOUR, spoons=spoons)
+                self.assertAlmostEqual(found.grams, 2 * 125 * size / US_CUP, places=3)
+
+    def test_spoons_by_school(self) -> None:
+        for spoons, spoon in (
+            (Spoons.US, 14.786765),
+            (Spoons.METRIC, 15),
+            (Spoons.AUSTRALIAN, 20),
+            (Spoons.IMPERIAL, 17.758),
+        ):
+            with self.subTest(spoons=spoons):
+                self.assertAlmostEqual(millilitres(1, "tbsp", spoons), spoon, places=3)
+
+    def test_pieces_by_size_and_chopped_cups(self) -> None:
+        self.assertEqual(to_grams(read_quantity("2 large"), self.ONION).grams, 300)
+        one = to_grams(read_quantity("1"), self.ONION)
+        self.assertEqual((one.grams, one.assumed), (110, True))  # no size was written
+        self.assertAlmostEqual(to_grams(read_quantity("1 cup"), self.ONION, words=["chopped"]).grams, 160, places=6)
+
+    def test_a_can_is_what_it_drains_to_where_the_food_says(self) -> None:
+        beans = [Measure(name="can-drained (400-425 g can)", grams=245)]
+        found = to_grams(read_quantity("2 x 400 g tins"), beans)
+        self.assertEqual((found.grams, found.assumed), (490, True))
+        self.assertEqual(to_grams(read_quantity("2 x 200 g tins"), beans).grams, 400)
+
+    def test_a_heaped_spoon_is_more_and_told(self) -> None:
+        found = to_grams(read_quantity("1 heaped tbsp"), self.FLOUR)
+        self.assertAlmostEqual(found.grams, 7.8 * 1.3, places=6)
+        self.assertTrue(found.assumed)
+
+    def test_without_a_measure_it_asks(self) -> None:
+        for text, measures in (
+            ("1 cup", ()),
+            ("2 cloves", self.FLOUR),
+            ("1 large", self.FLOUR),
+            ("a handful", self.ONION),
+        ):
+            with self.subTest(text=text), self.assertRaises(NoSuchUnit) as caught:
+                to_grams(read_quantity(text), measures)
+            self.assertIn("Type the grams", str(caught.exception))
+
+    @given(st.floats(0.1, 1000), st.sampled_from(("g", "kg", "oz", "lb")))
+    def test_masses_agree_with_the_exact_factors(self, amount: float, unit: str) -> None:
+        factor = {"g": 1, "kg": 1000, "oz": OUNCE, "lb": 16 * OUNCE}[unit]
+        found = to_grams(Quantity(low=amount, high=amount, unit=unit), ())
+        self.assertAlmostEqual(found.grams, amount * factor, delta=1e-9 * amount * factor)
+
+
+class StatedTwice(unittest.TestCase):
+    def check(self, text: str, measures: tuple[Measure, ...] = ()) -> list[tuple[int, int]]:
+        found = disagreements(read_line(text).quantities, measures)
+        return [(round(one.first_reading), round(one.second_reading)) for one in found]
+
+    def test_more_than_five_percent_apart_is_told_with_both(self) -> None:
+        self.assertEqual(self.check("3 oz (150 g) tofu"), [(150, 85)])
+        self.assertEqual(self.check("1 lb (500 g) mince"), [(500, 454)])
+
+    def test_agreement_and_rounding_raise_nothing(self) -> None:
+        # 1 lb is 453.6 g: 460 g are 1.4 % off; 240 ml are 1.4 % over a US cup.
+        for text in ("1 lb (460 g) mince", "1 cup (240 ml) milk", "200 g (7 oz) feta", "1½ lb (680 g) mince"):
+            with self.subTest(text=text):
+                self.assertEqual(self.check(text), [])
+
+    def test_a_volume_is_compared_by_the_foods_own_measure(self) -> None:
+        rice = (Measure(name="cup", grams=185),)
+        self.assertEqual(self.check("1 cup (185 g) rice", rice), [])
+        self.assertEqual(self.check("1 cup (300 g) rice", rice), [(300, 185)])
+
+    def test_the_distance_is_a_share_of_the_larger(self) -> None:
+        self.assertAlmostEqual(apart(85.048569375, 150), 1 - 85.048569375 / 150)
+        self.assertEqual(apart(0, 0), 0)
+
+
+class Lines(unittest.TestCase):
+    def test_parts_of_a_line(self) -> None:
+        line = read_line("• 2 x 400 g tins chickpeas, drained and rinsed (or one jar)")
+        self.assertEqual([str(q) for q in line.quantities], ["2 x 400 g can"])
+        self.assertEqual((line.food, line.state), ("chickpeas", "canned-drained"))
+        self.assertIn("rinsed", line.note)
+        self.assertIn("or one jar", line.note)
+
+    def test_the_metric_weight_is_the_one_to_use(self) -> None:
+        self.assertEqual([str(q) for q in read_line("1 1/2 lb (680 g) turkey").quantities], ["680 g", "1.5 lb"])
+
+    def test_nothing_is_dropped(self) -> None:
+        for text in ("salt", "oil for frying", "the good stuff", "7 secret spices", "200 g rice to serve"):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual(line.text, text)
+                self.assertTrue(line.food)
+
+    def test_to_taste_is_no_missing_amount(self) -> None:
+        self.assertTrue(read_line("salt and pepper, to taste").to_taste)
+        self.assertFalse(read_line("rice").to_taste)
+
+
+if __name__ == "__main__":
+    unittest.main()

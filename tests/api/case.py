@@ -46,6 +46,13 @@ class ApiCase(unittest.TestCase):
         self.assertEqual(answer.status_code, 201, answer.text)
         client.headers[CSRF_HEADER] = answer.json()["csrf_token"]
 
+    def other_kitchen(self) -> TestClient:
+        """A signed-in client of another kitchen."""
+        client, email = TestClient(self.app), new_email()
+        new_kitchen(email)
+        self.sign_in(client, email)
+        return client
+
     def get(self, path: str, **query: Any) -> Any:
         answer = self.client.get(f"{API}{path}", params=query)
         self.assertEqual(answer.status_code, 200, answer.text)

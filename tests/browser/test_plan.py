@@ -99,7 +99,7 @@ class BadInput(BrowserCase):
         expect(editor).to_have_value("9000")
         editor.fill("12x")
         editor.press("Enter")
-        expect(self.page.get_by_text("“12x” is not a number.")).to_be_visible()
+        expect(self.page.get_by_text("“12x” is not a weight.")).to_be_visible()
         editor.fill("120")
         editor.press("Enter")
         expect(self.cell(0, 1)).to_contain_text("120")

@@ -184,7 +184,7 @@ class Recipes(OwnKitchen):
     def test_text_in_a_weight_is_told_and_stops_saving(self) -> None:
         self.open_recipe()
         self.card(1).get_by_label("Bulgur wheat, bought").fill("half a bag")
-        expect(self.page.get_by_text("“half a bag” is not a number.")).to_be_visible()
+        expect(self.page.get_by_text("“half a bag” is not a weight.")).to_be_visible()
         expect(self.page.get_by_role("button", name="Save recipe")).to_be_disabled()
         self.card(1).get_by_label("Bulgur wheat, bought").fill("1,250")
         self.page.get_by_role("button", name="Save recipe").click()
@@ -322,7 +322,7 @@ class Pantry(BrowserCase):
     def test_more_foods_on_request(self) -> None:
         rows = self.page.locator("main tbody tr")
         expect(rows).to_have_count(60)
-        self.page.get_by_role("button", name="Show more of 798").click()
+        self.page.get_by_role("button", name="Show more of 800").click()
         expect(rows).to_have_count(260)
 
     def test_a_food_opens_its_other_states(self) -> None:

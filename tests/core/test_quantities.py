@@ -41,6 +41,7 @@ class Reading(unittest.TestCase):
             "a pinch": (1, 1, "pinch"),
             "half a cup": (0.5, 0.5, "cup"),
             "two dozen": (24, 24, "piece"),
+            "2 dozen": (24, 24, "piece"),
             "6 fl oz": (6, 6, "fl oz"),
             "3": (3, 3, "piece"),
             "812 - 764 g": (48, 48, "g"),  # weighing by difference

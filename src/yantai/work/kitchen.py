@@ -576,7 +576,7 @@ def _read_sources(session: Session, components: Sequence[ComponentLike]) -> dict
         found = session.scalars(query.options(selectinload(tables.Component.lines))).all()
         known |= {one.id: one for one in found}
         wanted = _source_ids(found) - set(known)
-    used = _source_ids(list(known.values()))
+    used = _source_ids([*components, *known.values()])
     return {key: one for key, one in known.items() if key in used}
 
 

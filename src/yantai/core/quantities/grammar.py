@@ -41,7 +41,7 @@ dash: term _DASH term
 ranged: term _TO term
 packed: term _TIMES term UNIT?
 term: number HEAPED? SIZE? UNIT?
-number: WORD_NUMBER+ | DECIMAL FRACTION? | FRACTION
+number: WORD_NUMBER+ | DECIMAL FRACTION? | DECIMAL WORD_NUMBER | FRACTION
 
 ABOUT.6: /(about|around|approx|approximately|roughly|circa|ca|~|(a\s+)?(scant|good|generous))\.?(?![a-z])/
 HEAPED.6: /(heaped|heaping|rounded)(?![a-z])/
@@ -74,11 +74,11 @@ class _Build(Transformer[Token, Quantity]):
     """Turns a parse tree into a quantity; a term without a unit counts pieces until another term gives its unit."""
 
     def number(self, parts: list[Token]) -> float:
-        if parts[0].type == "WORD_NUMBER":
-            # "half a", "two dozen": words multiply.
+        if parts[-1].type == "WORD_NUMBER":
+            # "half a", "two dozen", "2 dozen": words multiply.
             value = Fraction(1)
             for part in parts:
-                value *= _WORD_NUMBERS[part.rstrip(".")]
+                value *= Fraction(part) if part.type == "DECIMAL" else _WORD_NUMBERS[part.rstrip(".")]
             return float(value)
         return float(sum(Fraction(re.sub(r"\s", "", part)) for part in parts))
 

@@ -1,0 +1,164 @@
+from __future__ import annotations
+
+import csv
+import json
+from pathlib import Path
+
+from tests.api.case import API, ApiCase, food_id
+from yantai.work.reference_foods import read_usual, reference_id
+
+CORPUS = Path(__file__).parents[1] / "data" / "ingredient_lines.csv"
+
+
+class Corpus(ApiCase):
+    """Ingredient lines in many styles, read as a whole recipe; what each should come to was checked by hand."""
+
+    def test_lines_are_right_or_asked_and_none_is_silently_wrong(self) -> None:
+        # Volumes of the corpus are of US cups and spoons.
+        self.send("PUT", "/settings", {"spoons": "us"})
+        with CORPUS.open(encoding="utf-8") as file:
+            rows = list(csv.DictReader(file))
+        self.assertGreaterEqual(len(rows), 120)
+        self.assertEqual(len({row["line"] for row in rows}), len(rows))
+        read = self.send("POST", "/recipes/read", {"text": "\n".join(row["line"] for row in rows)})["lines"]
+        self.assertEqual([line["text"] for line in read], [row["line"] for row in rows])
+        wrong, asked, right = [], [], 0
+        for row, line in zip(rows, read, strict=True):
+            flags = set(row["flags"].split("|")) - {""}
+            if line["asks"]:
+                asked.append(row["line"])
+                if row["food"] != "ask":
+                    wrong.append((row["line"], "asked needlessly"))
+                continue
+            best = line["matches"][0]["food"]["id"]
+            fits = row["food"] != "ask" and best == food_id(row["food"])
+            if fits and abs(line["grams"] - float(row["grams"])) <= 0.06 and flags <= set(line["flags"]):
+                right += 1
+            else:
+                wrong.append((row["line"], line["matches"][0]["food"]["name"], line["grams"], line["flags"]))
+        self.assertEqual(wrong, [])
+        self.assertGreaterEqual(right / len(rows), 0.95, asked)
+
+    def test_assumed_amounts_are_told(self) -> None:
+        lines = self.send(
+            "POST", "/recipes/read", {"text": "6 eggs\n2 heaped tbsp tahini\n3 oz (150 g) extra firm tofu"}
+        )["lines"]
+        self.assertIn("assumed", lines[0]["flags"])
+        self.assertIn("heaped", lines[1]["how"])
+        self.assertEqual(lines[2]["disagreements"][0]["first_reading"], 150)
+
+
+class Answers(ApiCase):
+    def test_an_answer_is_remembered_by_this_kitchen_only(self) -> None:
+        line = {"text": "1.2 kg turkey mince"}
+        (asked,) = self.send("POST", "/recipes/read", line)["lines"]
+        self.assertTrue(asked["asks"])
+        self.assertEqual(asked["grams"], 1200)
+        lean = food_id("ground-turkey-99-fat-free-raw")
+        self.assertIn(lean, [match["food"]["id"] for match in asked["matches"]])
+        self.send("POST", "/recipes/answers", {"words": asked["words"], "food_id": lean}, status=204)
+        (known,) = self.send("POST", "/recipes/read", {"text": "800 g turkey mince"})["lines"]
+        self.assertFalse(known["asks"])
+        self.assertEqual(known["matches"][0]["food"]["id"], lean)
+        other = self.other_kitchen()
+        answer = other.post(f"{API}/recipes/read", json=line).json()
+        self.assertTrue(answer["lines"][0]["asks"])
+
+    def test_the_chosen_food_weighs_by_its_own_measure(self) -> None:
+        """A cup of the stock that was asked about is not a cup of the one chosen."""
+        text = "1 cup nuts"
+        chosen = food_id("walnuts-raw")
+        (line,) = self.send("POST", "/recipes/read", {"text": text, "food_id": chosen})["lines"]
+        self.assertFalse(line["asks"])
+        grams = {measure["name"]: measure["grams"] for measure in self.get(f"/foods/{chosen}")["measures"]}
+        cup = next(weight for name, weight in grams.items() if name.startswith("cup"))
+        self.assertAlmostEqual(line["grams"], cup * 250 / 236.5882365, delta=max(grams.values()) * 0.3)
+
+    def test_own_foods_are_found_at_once(self) -> None:
+        label = {"protein_g": 20, "carbohydrate_g": 5, "fat_g": 2, "fibre_g": 0}
+        made = self.send(
+            "POST", "/foods", {"name": "Quayside crackers", "group": "own", "state": "as-sold", "label": label}, 201
+        )
+        (line,) = self.send("POST", "/recipes/read", {"text": "40 g quayside crackers"})["lines"]
+        self.assertEqual((line["asks"], line["matches"][0]["food"]["id"]), (False, made["food"]["id"]))
+
+    def test_unknown_foods_and_units_ask(self) -> None:
+        lines = self.send(
+            "POST", "/recipes/read", {"text": "1 dragonfruit\n2 sacks olive oil\na handful of skyr\nolive oil"}
+        )["lines"]
+        self.assertTrue(all(line["asks"] for line in lines))
+        self.assertIn("unknown-food", lines[0]["flags"])
+        self.assertIn("no-amount", lines[3]["flags"])
+        for line in lines[1:]:
+            self.assertTrue(line["trouble"], line)
+
+    def test_usual_words_name_foods_that_exist_once(self) -> None:
+        ids = {row["id"] for row in self.get("/foods", limit=1000)["foods"]}
+        names = [words for words, _ in read_usual()]
+        self.assertEqual(len(names), len(set(names)))
+        self.assertEqual([words for words, key in read_usual() if str(reference_id(key)) not in ids], [])
+
+
+class Files(ApiCase):
+    def saved(self) -> str:
+        body = {
+            "name": "Stew",
+            "components": [
+                {"name": "Beans", "role": "mixed", "method": "simmered", "lines": [
+                    {"food_id": food_id("white-cannellini-beans-canned-drained"), "purchased_g": 490, "text": "2 x 400 g tins beans"},
+                    {"food_id": food_id("olive-oil"), "purchased_g": 13.5, "retained_share": 0.5},
+                ]},
+            ],
+            "steps": [{"text": "Simmer for 35 minutes.", "component": "Beans", "unattended_min": 35}],
+        }  # fmt: skip
+        return str(self.send("POST", "/recipes", body, status=201)["id"])
+
+    def test_a_recipe_goes_out_and_comes_back(self) -> None:
+        recipe = self.saved()
+        for name in ("recipe.json", "recipe.csv"):
+            with self.subTest(name=name):
+                text = self.client.get(f"{API}/recipes/{recipe}/{name}").text
+                back = self.send("POST", "/recipes/read", {"text": text})
+                self.assertEqual(back["name"], "Stew")
+                self.assertEqual(
+                    [line["text"] for line in back["lines"]], ["2 x 400 g tins beans", "13.5 g Olive oil, as-sold"]
+                )
+                self.assertEqual([step["unattended_min"] for step in back["steps"]], [35])
+
+    def test_markup_never_comes_through(self) -> None:
+        recipe = {"@type": "Recipe", "name": "<script>alert(1)</script>Soup", "recipeIngredient": ["200 g <b>leek</b>"]}
+        read = self.send("POST", "/recipes/read", {"text": json.dumps(recipe)})
+        self.assertEqual((read["name"], read["lines"][0]["text"]), ("Soup", "200 g leek"))
+
+    def test_headings_part_ingredients_from_method(self) -> None:
+        read = self.send("POST", "/recipes/read", {"text": "Ingredients:\n200 g leek\n\nMethod\nBoil 10 minutes."})
+        self.assertEqual(([line["text"] for line in read["lines"]], len(read["steps"])), (["200 g leek"], 1))
+
+    def test_what_cannot_be_read(self) -> None:
+        for text, words in (("{", "JSON"), ("x\n" * 301, "300")):
+            with self.subTest(words=words):
+                problem = self.send("POST", "/recipes/read", {"text": text}, status=422)
+                self.assert_fault(problem, "/text", words)
+        too_large = self.client.post(f"{API}/recipes/read", content=b"x" * (17 * 1024 * 1024))
+        self.assertEqual(too_large.status_code, 413)
+        self.assertIn("Split", too_large.json()["detail"])
+
+
+class TypedWeights(ApiCase):
+    def test_sums_are_read_where_a_weight_is_typed(self) -> None:
+        self.assertEqual(self.get("/weights", text="412+380-35"), {"grams": 757})
+        answer = self.client.get(f"{API}/weights", params={"text": "3 cups"})
+        self.assertEqual(answer.status_code, 422)
+        body = {
+            "name": "x",
+            "components": [{"name": "a", "lines": [{"food_id": food_id("olive-oil"), "purchased_g": "812-764"}]}],
+        }
+        view = self.send("POST", "/recipes/preview", body)
+        self.assertEqual(view["components"][0]["lines"][0]["purchased_g"], 48)
+        plan = self.plan()
+        weigh = {
+            "kind": "weigh", "component_id": plan["components"][0]["id"], "command_id": "9f1c3f1e-0000-4000-8000-000000000001",
+            "vessels": [{"gross_g": f"{plan['components'][0]['cooked_g']:.1f}+800", "vessel_g": 800}],
+        }  # fmt: skip
+        weighed = self.change(plan, weigh)["plan"]["components"][0]
+        self.assertAlmostEqual(weighed["weighing"]["cooked_g"], plan["components"][0]["cooked_g"], delta=0.1)

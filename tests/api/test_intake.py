@@ -22,7 +22,8 @@ class Corpus(ApiCase):
         self.assertEqual(len({row["line"] for row in rows}), len(rows))
         read = self.send("POST", "/recipes/read", {"text": "\n".join(row["line"] for row in rows)})["lines"]
         self.assertEqual([line["text"] for line in read], [row["line"] for row in rows])
-        wrong, asked, right = [], [], 0
+        wrong: list[tuple[object, ...]] = []
+        asked, right = [], 0
         for row, line in zip(rows, read, strict=True):
             flags = set(row["flags"].split("|")) - {""}
             if line["asks"]:
@@ -104,13 +105,22 @@ class Files(ApiCase):
         body = {
             "name": "Stew",
             "components": [
-                {"name": "Beans", "role": "mixed", "method": "simmered", "lines": [
-                    {"food_id": food_id("white-cannellini-beans-canned-drained"), "purchased_g": 490, "text": "2 x 400 g tins beans"},
-                    {"food_id": food_id("olive-oil"), "purchased_g": 13.5, "retained_share": 0.5},
-                ]},
+                {
+                    "name": "Beans",
+                    "role": "mixed",
+                    "method": "simmered",
+                    "lines": [
+                        {
+                            "food_id": food_id("white-cannellini-beans-canned-drained"),
+                            "purchased_g": 490,
+                            "text": "2 x 400 g tins beans",
+                        },
+                        {"food_id": food_id("olive-oil"), "purchased_g": 13.5, "retained_share": 0.5},
+                    ],
+                },
             ],
             "steps": [{"text": "Simmer for 35 minutes.", "component": "Beans", "unattended_min": 35}],
-        }  # fmt: skip
+        }
         return str(self.send("POST", "/recipes", body, status=201)["id"])
 
     def test_a_recipe_goes_out_and_comes_back(self) -> None:
@@ -124,6 +134,21 @@ class Files(ApiCase):
                     [line["text"] for line in back["lines"]], ["2 x 400 g tins beans", "13.5 g Olive oil, as-sold"]
                 )
                 self.assertEqual([step["unattended_min"] for step in back["steps"]], [35])
+
+    def test_csv_brings_components_grams_and_shares_back(self) -> None:
+        text = self.client.get(f"{API}/recipes/{self.saved()}/recipe.csv").text
+        back = self.send("POST", "/recipes/read", {"text": text})
+        self.assertEqual(back["components"], [{"name": "Beans", "role": "mixed", "method": "simmered"}])
+        self.assertEqual([(one["component"], one["grams"]) for one in back["lines"]], [("Beans", 490), ("Beans", 13.5)])
+        self.assertEqual([one["retained_share"] for one in back["lines"]], [1, 0.5])
+        self.assertFalse(any(one["asks"] for one in back["lines"]))
+        self.assertEqual(back["lines"][1]["matches"][0]["food"]["id"], food_id("olive-oil"))
+
+    def test_two_temperatures_of_a_step_that_differ_are_told(self) -> None:
+        text = "Method\nBake at 180 °C (400 °F) for 20 minutes\nBake at 180 °C (350 °F) for 20 minutes"
+        differ, agree = self.send("POST", "/recipes/read", {"text": text})["steps"]
+        self.assertIn("180 and 204 °C", differ["trouble"])
+        self.assertEqual(agree["trouble"], "")
 
     def test_markup_never_comes_through(self) -> None:
         recipe = {"@type": "Recipe", "name": "<script>alert(1)</script>Soup", "recipeIngredient": ["200 g <b>leek</b>"]}
@@ -157,8 +182,10 @@ class TypedWeights(ApiCase):
         self.assertEqual(view["components"][0]["lines"][0]["purchased_g"], 48)
         plan = self.plan()
         weigh = {
-            "kind": "weigh", "component_id": plan["components"][0]["id"], "command_id": "9f1c3f1e-0000-4000-8000-000000000001",
+            "kind": "weigh",
+            "component_id": plan["components"][0]["id"],
+            "command_id": "9f1c3f1e-0000-4000-8000-000000000001",
             "vessels": [{"gross_g": f"{plan['components'][0]['cooked_g']:.1f}+800", "vessel_g": 800}],
-        }  # fmt: skip
+        }
         weighed = self.change(plan, weigh)["plan"]["components"][0]
         self.assertAlmostEqual(weighed["weighing"]["cooked_g"], plan["components"][0]["cooked_g"], delta=0.1)

@@ -37,9 +37,18 @@ class Rules(ApiCase):
         self.assertEqual(detail["food"]["per_100g"]["kcal"], detail["stated_kcal"])
 
     def test_free_foods_are_left_out_and_their_size_is_told(self) -> None:
-        body = {"name": "x", "components": [{"name": "a", "lines": [
-            {"food_id": food_id("vinegar-balsamic"), "purchased_g": 50}, {"food_id": food_id("tomato-red-ripe-raw"), "purchased_g": 300},
-        ]}]}  # fmt: skip
+        body = {
+            "name": "x",
+            "components": [
+                {
+                    "name": "a",
+                    "lines": [
+                        {"food_id": food_id("vinegar-balsamic"), "purchased_g": 50},
+                        {"food_id": food_id("tomato-red-ripe-raw"), "purchased_g": 300},
+                    ],
+                }
+            ],
+        }
         before = self.send("POST", "/recipes/preview", body)["components"][0]["figures"]
         self.send("PUT", "/settings", {"free_foods": ["vinegar"]})
         after = self.send("POST", "/recipes/preview", body)["components"][0]
@@ -75,9 +84,11 @@ class Rules(ApiCase):
 class Weighed(ApiCase):
     def weigh(self, plan: dict[str, Any], gross: float, vessel: float = 0, status: int = 200, **rest: Any) -> Any:
         weigh = {
-            "kind": "weigh", "component_id": plan["components"][0]["id"], "command_id": str(uuid.uuid4()),
+            "kind": "weigh",
+            "component_id": plan["components"][0]["id"],
+            "command_id": str(uuid.uuid4()),
             "vessels": [{"gross_g": gross, "vessel_g": vessel}],
-        }  # fmt: skip
+        }
         return self.change(plan, weigh, status=status, **rest)
 
     def test_a_pan_left_on_is_named_and_one_tap_mends_it(self) -> None:
@@ -122,8 +133,16 @@ class Weighed(ApiCase):
         self.assertLess(food["prior"]["expected"], food["estimate"]["expected"])
         self.assertLess(food["estimate"]["expected"], measured["yield_factor"])
         # The next recipe with it starts from there, and says so.
-        body = {"name": "x", "components": [{"name": "a", "method": "roasted", "lines": [
-            {"food_id": food_id("chicken-thigh-skinless-raw"), "purchased_g": 1000}]}]}  # fmt: skip
+        body = {
+            "name": "x",
+            "components": [
+                {
+                    "name": "a",
+                    "method": "roasted",
+                    "lines": [{"food_id": food_id("chicken-thigh-skinless-raw"), "purchased_g": 1000}],
+                }
+            ],
+        }
         expected = self.send("POST", "/recipes/preview", body)["components"][0]["lines"][0]["expected"]
         self.assertEqual(expected["source"], "measured in this kitchen")
         self.assertAlmostEqual(expected["expected"], food["estimate"]["expected"], places=6)
@@ -143,9 +162,12 @@ class Weighed(ApiCase):
         plan = self.plan()
         pan = plan["components"][0]
         weigh = {
-            "kind": "weigh", "component_id": pan["id"], "command_id": str(uuid.uuid4()), "removed_g": 120,
+            "kind": "weigh",
+            "component_id": pan["id"],
+            "command_id": str(uuid.uuid4()),
+            "removed_g": 120,
             "vessels": [{"gross_g": pan["cooked_g"] + 120, "vessel_g": 0}],
-        }  # fmt: skip
+        }
         changed = self.change(plan, weigh)
         weighed = changed["plan"]["components"][0]["weighing"]
         self.assertAlmostEqual(weighed["cooked_g"], pan["cooked_g"], places=2)

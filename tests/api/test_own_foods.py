@@ -5,9 +5,16 @@ from typing import Any
 from tests.api.case import API, ApiCase, food_id
 
 LABEL = {
-    "serving_g": 100, "kcal": 112, "fat_g": 6.2, "carbohydrate_g": 9.1, "fibre_g": 4.1, "protein_g": 2.6, "salt_g": 2.9,
-    "carbohydrate": "available", "rounding": "eu",
-}  # fmt: skip
+    "serving_g": 100,
+    "kcal": 112,
+    "fat_g": 6.2,
+    "carbohydrate_g": 9.1,
+    "fibre_g": 4.1,
+    "protein_g": 2.6,
+    "salt_g": 2.9,
+    "carbohydrate": "available",
+    "rounding": "eu",
+}
 
 
 def harissa(**changed: Any) -> dict[str, Any]:
@@ -64,18 +71,24 @@ class Labels(ApiCase):
         body = {
             "name": "x",
             "components": [
-                {"name": "Greens", "role": "vegetable", "method": "roasted", "lines": [
-                    {"food_id": food_id("kale-raw"), "purchased_g": 500}, {"food_id": spray, "purchased_g": 10},
-                ]},
+                {
+                    "name": "Greens",
+                    "role": "vegetable",
+                    "method": "roasted",
+                    "lines": [
+                        {"food_id": food_id("kale-raw"), "purchased_g": 500},
+                        {"food_id": spray, "purchased_g": 10},
+                    ],
+                },
             ],
-        }  # fmt: skip
+        }
         component = self.send("POST", "/recipes/preview", body)["components"][0]
         kcal = component["figures"]["totals"]
         self.assertAlmostEqual(kcal["ranges"]["kcal"]["high"] - kcal["kcal"], 90, places=6)
         self.assertIn("label-zeros", [finding["code"] for finding in component["findings"]])
 
     def test_bad_labels_are_located(self) -> None:
-        cases = [
+        cases: list[tuple[dict[str, Any], str, str]] = [
             ({"label": LABEL | {"protein_g": 60, "carbohydrate_g": 60}}, "/label/serving_g", "per 100 g"),
             ({"label": LABEL | {"fat_g": None}}, "/label/fat_g", "needed"),
             ({"label": LABEL | {"serving_g": 0}}, "/label/serving_g", "0.1"),
@@ -178,9 +191,11 @@ class Versions(ApiCase):
     def test_a_packed_batch_never_moves(self) -> None:
         plan = self.read()
         weigh = {
-            "kind": "weigh", "component_id": plan["components"][0]["id"], "command_id": "9f1c3f1e-0000-4000-8000-000000000002",
+            "kind": "weigh",
+            "component_id": plan["components"][0]["id"],
+            "command_id": "9f1c3f1e-0000-4000-8000-000000000002",
             "vessels": [{"gross_g": plan["components"][0]["cooked_g"], "vessel_g": 0}],
-        }  # fmt: skip
+        }
         plan = self.change(plan, weigh)["plan"]
         packed = self.change(plan, {"kind": "packed", "packed": True})["plan"]
         self.edit(fat_g=12.4)
@@ -191,9 +206,11 @@ class Versions(ApiCase):
     def test_a_packed_batch_does_not_follow_its_clients(self) -> None:
         plan = self.read()
         weigh = {
-            "kind": "weigh", "component_id": plan["components"][0]["id"], "command_id": "9f1c3f1e-0000-4000-8000-000000000003",
+            "kind": "weigh",
+            "component_id": plan["components"][0]["id"],
+            "command_id": "9f1c3f1e-0000-4000-8000-000000000003",
             "vessels": [{"gross_g": plan["components"][0]["cooked_g"], "vessel_g": 0}],
-        }  # fmt: skip
+        }
         packed = self.change(self.change(plan, weigh)["plan"], {"kind": "packed", "packed": True})["plan"]
         (client,) = self.get("/clients")
         strict = {
@@ -217,7 +234,10 @@ class Versions(ApiCase):
 
 
 class Imports(ApiCase):
-    TEXT = "name;kcal;protein;carbs;fat\nQuark light;60;12,1;3,9;0,2\nWords;10;x;2;3\nOlive oil;884;0;0;100\nQuark light;60;12;4;0\n"
+    TEXT = (
+        "name;kcal;protein;carbs;fat\nQuark light;60;12,1;3,9;0,2\nWords;10;x;2;3\nOlive oil;884;0;0;100\n"
+        "Quark light;60;12;4;0\n"
+    )
 
     def read(self, **changed: Any) -> Any:
         return self.send("POST", "/foods/import", {"text": self.TEXT} | changed)

@@ -26,14 +26,34 @@ class MixedPots(ApiCase):
     def setUp(self) -> None:
         super().setUp()
         self.sauce, self.mince = str(uuid.uuid4()), str(uuid.uuid4())
-        self.pot = {
+        self.pot: dict[str, Any] = {
             "name": "Pot",
             "components": [
-                component("Sauce", line("tomatoes-diced-canned", 800), line("olive-oil", 40), id=self.sauce, method="simmered", role="sauce"),
-                component("Mince", line("ground-beef-90-lean-raw", 1000), id=self.mince, method="pan-fried", poured_fat_g=30, served=False),
-                component("Chilli", made_of(self.sauce, 500), made_of(self.mince, 600), line("kidney-beans-red-canned-drained", 480), role="mixed"),
+                component(
+                    "Sauce",
+                    line("tomatoes-diced-canned", 800),
+                    line("olive-oil", 40),
+                    id=self.sauce,
+                    method="simmered",
+                    role="sauce",
+                ),
+                component(
+                    "Mince",
+                    line("ground-beef-90-lean-raw", 1000),
+                    id=self.mince,
+                    method="pan-fried",
+                    poured_fat_g=30,
+                    served=False,
+                ),
+                component(
+                    "Chilli",
+                    made_of(self.sauce, 500),
+                    made_of(self.mince, 600),
+                    line("kidney-beans-red-canned-drained", 480),
+                    role="mixed",
+                ),
             ],
-        }  # fmt: skip
+        }
 
     def test_a_pot_holds_what_its_parts_bring(self) -> None:
         """Each part gives grams × its own 100 g cooked; checked against the parts' own figures."""
@@ -59,7 +79,7 @@ class MixedPots(ApiCase):
         # The mince only goes into the pot, so it is no column of its own.
         self.assertEqual([one["name"] for one in plan["components"]], ["Sauce", "Chilli"])
         planned = plan["components"][1]
-        self.assertEqual([one["name"] for one in planned["lines"]][0], "Tomatoes, diced, canned")
+        self.assertEqual(planned["lines"][0]["name"], "Tomatoes, diced, canned")
         for key in ("kcal", "protein_g", "carbohydrate_g", "fat_g"):
             self.assertAlmostEqual(planned["per_100g"][key], chilli["figures"]["per_100g"][key], places=3)
 
@@ -103,23 +123,57 @@ class MixedPots(ApiCase):
 
 def as_input(view: dict[str, Any]) -> dict[str, Any]:
     """A recipe as it was read, to be sent back."""
-    keys = ("id", "name", "role", "method", "minimum_g", "maximum_g", "density_g_per_ml", "yield_low", "yield_expected",
-            "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "served", "dismissed")  # fmt: skip
-    of_line = ("purchased_g", "refuse_share", "refuse_after", "retained_share", "yield_factor", "text", "weighed_state",
-               "counted", "scales", "dismissed")  # fmt: skip
+    keys = (
+        "id",
+        "name",
+        "role",
+        "method",
+        "minimum_g",
+        "maximum_g",
+        "density_g_per_ml",
+        "yield_low",
+        "yield_expected",
+        "yield_high",
+        "poured_fat_g",
+        "pieces",
+        "pan_capacity_g",
+        "served",
+        "dismissed",
+    )
+    of_line = (
+        "purchased_g",
+        "refuse_share",
+        "refuse_after",
+        "retained_share",
+        "yield_factor",
+        "text",
+        "weighed_state",
+        "counted",
+        "scales",
+        "dismissed",
+    )
     return {
-        "name": view["name"], "note": view["note"], "version": view["version"], "steps": view["steps"],
+        "name": view["name"],
+        "note": view["note"],
+        "version": view["version"],
+        "steps": view["steps"],
         "components": [
             {key: one[key] for key in keys if key in one}
-            | {"lines": [
-                {key: each[key] for key in of_line if key in each}
-                | ({"food_id": each["food"]["id"]} if each.get("food") else {key: each[key] for key in ("food_id", "source_id") if key in each})
-                | ({"source_id": each["source"]["id"]} if each.get("source") else {})
-                for each in one["lines"]
-            ]}
+            | {
+                "lines": [
+                    {key: each[key] for key in of_line if key in each}
+                    | (
+                        {"food_id": each["food"]["id"]}
+                        if each.get("food")
+                        else {key: each[key] for key in ("food_id", "source_id") if key in each}
+                    )
+                    | ({"source_id": each["source"]["id"]} if each.get("source") else {})
+                    for each in one["lines"]
+                ]
+            }
             for one in view["components"]
         ],
-    }  # fmt: skip
+    }
 
 
 class Depth(ApiCase):
@@ -130,14 +184,43 @@ class Depth(ApiCase):
 
     def test_what_is_saved_is_what_is_read(self) -> None:
         whole = line(
-            CHICKEN, 900, refuse_share=0.3, refuse_after=True, retained_share=0.9, text="900 g thighs", weighed_state="raw",
-            counted=False, scales=False, dismissed={"tray-oil": "weighed"},
-        )  # fmt: skip
+            CHICKEN,
+            900,
+            refuse_share=0.3,
+            refuse_after=True,
+            retained_share=0.9,
+            text="900 g thighs",
+            weighed_state="raw",
+            counted=False,
+            scales=False,
+            dismissed={"tray-oil": "weighed"},
+        )
         body = {
-            "name": "x", "components": [component("a", whole, line("olive-oil", 20), method="roasted", pieces=8,
-                                                  pan_capacity_g=400, poured_fat_g=5, dismissed={"oil-forgotten": "dry"})],
-            "steps": [{"text": "Roast.", "component": "a", "hands_on_min": 1, "unattended_min": 30, "temperature_c": 200, "equipment": "oven", "lead_min": 20}],
-        }  # fmt: skip
+            "name": "x",
+            "components": [
+                component(
+                    "a",
+                    whole,
+                    line("olive-oil", 20),
+                    method="roasted",
+                    pieces=8,
+                    pan_capacity_g=400,
+                    poured_fat_g=5,
+                    dismissed={"oil-forgotten": "dry"},
+                )
+            ],
+            "steps": [
+                {
+                    "text": "Roast.",
+                    "component": "a",
+                    "hands_on_min": 1,
+                    "unattended_min": 30,
+                    "temperature_c": 200,
+                    "equipment": "oven",
+                    "lead_min": 20,
+                }
+            ],
+        }
         saved = self.send("POST", "/recipes", body, 201)
         again = self.send("PUT", f"/recipes/{saved['id']}", as_input(saved))
         self.assertEqual(again | {"version": 1}, saved)
@@ -146,8 +229,15 @@ class Depth(ApiCase):
 
     def test_pieces_rounds_bones_and_what_is_not_counted(self) -> None:
         (one,) = self.preview(
-            component("a", line(CHICKEN, 1000, refuse_share=0.25, refuse_after=True), line("olive-oil", 10, counted=False), method="roasted", pieces=5, pan_capacity_g=400)
-        )  # fmt: skip
+            component(
+                "a",
+                line(CHICKEN, 1000, refuse_share=0.25, refuse_after=True),
+                line("olive-oil", 10, counted=False),
+                method="roasted",
+                pieces=5,
+                pan_capacity_g=400,
+            )
+        )
         figures = one["figures"]
         self.assertEqual((figures["rounds"], figures["round_g"]), (3, 1010 / 3))
         self.assertAlmostEqual(figures["left_on_g"], 250)
@@ -164,7 +254,7 @@ class Depth(ApiCase):
         self.assertLess(books["apart"], 0.1)
 
     def test_scaling_takes_everything_along_but_what_is_marked(self) -> None:
-        recipe = {
+        recipe: dict[str, Any] = {
             "name": "x",
             "components": [
                 component(
@@ -173,7 +263,7 @@ class Depth(ApiCase):
                 component("Sauce", line("greek-yogurt-plain-nonfat", 300), poured_fat_g=1),
             ],
         }
-        ways = [
+        ways: list[tuple[dict[str, Any], int, int, int]] = [
             ({"factor": 1.5}, 1500, 450, 9),
             ({"component": 0, "line": 0, "on_hand_g": 1340}, 1340, 402, 8),
             ({"component": 0, "line": 0, "pack_g": 400}, 1200, 360, 7),  # three packs
@@ -197,7 +287,7 @@ class Depth(ApiCase):
                 self.send("POST", "/recipes/scale", {"recipe": recipe} | way, status=422)
 
     def test_a_sauce_left_behind_is_told_until_it_is_put_aside(self) -> None:
-        recipe = {
+        recipe: dict[str, Any] = {
             "name": "x",
             "components": [
                 component("Meat", line(CHICKEN, 1000)),

@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -18,7 +19,7 @@ grams = st.floats(0, 30)
 
 class RoundingSchools(unittest.TestCase):
     def test_published_examples(self) -> None:
-        # 21 CFR 101.9(c): below 5 kcal is 0, to the nearest 5 up to 50, to the nearest 10 above; fat by halves below 5 g.
+        # 21 CFR 101.9(c): below 5 kcal is 0, then the nearest 5 up to 50 and 10 above; fat by halves below 5 g.
         cases = [
             (Rounding.US, "kcal", 4.9, 0), (Rounding.US, "kcal", 47, 45), (Rounding.US, "kcal", 53, 50),
             (Rounding.US, "kcal", 256, 260), (Rounding.US, "fat_g", 0.49, 0), (Rounding.US, "fat_g", 3.3, 3.5),
@@ -208,7 +209,7 @@ class BadLabels(unittest.TestCase):
         ]
         for part, field, words in cases:
             with self.subTest(part=part), self.assertRaises(CoreError) as caught:
-                Label(**{"serving_g": 100, "protein_g": 1, "carbohydrate_g": 1, "fat_g": 1, **part})
+                Label(**dict[str, Any]({"serving_g": 100, "protein_g": 1, "carbohydrate_g": 1, "fat_g": 1, **part}))
             self.assertEqual(caught.exception.field, field)
             self.assertIn(words, str(caught.exception))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
+from typing import ClassVar
 
 from yantai.core.components import LineRole
 from yantai.core.mistakes import Finding, Ingredient, OtherEntry, Pan, findings, scaled_alone
@@ -135,7 +136,7 @@ class Gallery(unittest.TestCase):
 
 
 class ScaledAlone(unittest.TestCase):
-    BEFORE = {"kofta": [1000.0, 20.0], "bulgur": [800.0], "sauce": [500.0, 40.0]}
+    BEFORE: ClassVar = {"kofta": [1000.0, 20.0], "bulgur": [800.0], "sauce": [500.0, 40.0]}
 
     def test_a_sauce_left_behind(self) -> None:
         now = {"kofta": [1500.0, 30.0], "bulgur": [1200.0], "sauce": [500.0, 40.0]}

@@ -11,19 +11,31 @@ STEW = RecipeDocument(
     name="Smoky stew",
     note="Greens last.",
     lines=(
-        LineDocument(text="2 x 400 g tins beans, drained", component="Beans", food="Beans", state="canned-drained", grams=490),
         LineDocument(
-            text="1 tbsp oil", component="Beans", food="Olive oil", state="as-sold", grams=13.5, refuse_share=0.0,
-            retained_share=0.5, yield_factor=1.0,
+            text="2 x 400 g tins beans, drained", component="Beans", food="Beans", state="canned-drained", grams=490
+        ),
+        LineDocument(
+            text="1 tbsp oil",
+            component="Beans",
+            food="Olive oil",
+            state="as-sold",
+            grams=13.5,
+            refuse_share=0.0,
+            retained_share=0.5,
+            yield_factor=1.0,
         ),
         LineDocument(text="salt, to taste", component="Greens", food="Salt", state="dry", grams=0),
     ),
     components=(ComponentDocument(name="Beans", role="mixed", method="simmered"), ComponentDocument(name="Greens")),
     steps=(
-        StepDocument(text="Simmer the beans at a whisper.", component="Beans", hands_on_min=5, unattended_min=35, equipment="hob"),
-        StepDocument(text="Roast at 200 °C.", component="", unattended_min=25, temperature_c=200, equipment="oven", lead_min=30),
+        StepDocument(
+            text="Simmer the beans at a whisper.", component="Beans", hands_on_min=5, unattended_min=35, equipment="hob"
+        ),
+        StepDocument(
+            text="Roast at 200 °C.", component="", unattended_min=25, temperature_c=200, equipment="oven", lead_min=30
+        ),
     ),
-)  # fmt: skip
+)
 
 
 class JsonLd(unittest.TestCase):
@@ -48,7 +60,8 @@ class JsonLd(unittest.TestCase):
             "recipeIngredient": ["1 kg leeks"],
             "recipeInstructions": "Chop.\nBoil 20 min.",
         }
-        page = f'<html><script type="application/ld+json">{json.dumps({"@graph": [{"@type": "WebPage"}, recipe]})}</script></html>'
+        graph = json.dumps({"@graph": [{"@type": "WebPage"}, recipe]})
+        page = f'<html><script type="application/ld+json">{graph}</script></html>'
         for text in (json.dumps(recipe), json.dumps([recipe]), page):
             with self.subTest(text=text[:40]):
                 found = recipe_jsonld.read(text)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 import unicodedata
+from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -20,6 +21,8 @@ SAME_KCAL_SHARE = 0.10
 """Rivals whose 100 g lie this near are the same food for the plan (two kinds of table salt)."""
 ALIKE = 84
 """rapidfuzz ratio from which a misspelt word counts: "chiken" and "chicken" have 92, "bean" and "bear" 75."""
+ALIKE_WHEN_SHOWN = 79
+"""The same where the result is only shown: "creme" and "cream" have 80."""
 
 _STOP = frozenset(
     [
@@ -151,6 +154,7 @@ class FoodName:
     key: str
     name: str
     aliases: tuple[str, ...] = ()
+    group: str = ""
     state: str = "raw"
     method: str = ""
     kcal: float = 0.0
@@ -174,11 +178,21 @@ class Matched:
     sure: bool
 
 
+def _folded(text: str) -> str:
+    """Lower case without accents."""
+    folded = unicodedata.normalize("NFKD", text.casefold())
+    return "".join(char for char in folded if not unicodedata.combining(char))
+
+
+def plain_words(text: str) -> list[str]:
+    """Words as they are written, in lower case and without accents."""
+    return re.findall(r"[a-z0-9]+", _folded(text))
+
+
 @cache
 def words_of(text: str) -> tuple[str, ...]:
     """Words as they are compared: without accents, plurals, and British or American spelling."""
-    folded = unicodedata.normalize("NFKD", text.casefold())
-    folded = "".join(char for char in folded if not unicodedata.combining(char))
+    folded = _folded(text)
     folded = re.sub(r"(\d+)\s*%", r"\1pc", folded).replace("fat free", "fatfree").replace("fat-free", "fatfree")
     found = []
     for word in re.findall(r"[a-z0-9]+", folded):
@@ -217,6 +231,10 @@ class FoodIndex:
             bags.append(bag)
             for word in bag:
                 places[word].add(place)
+        plain_places: dict[str, set[int]] = defaultdict(set)
+        for place, food in enumerate(self.foods):
+            for word in plain_words(" ".join((food.name, *food.aliases, food.state, food.method))):
+                plain_places[word].add(place)
         total = max(len(self.foods), 1)
         rarity = {word: 1 + math.log(total / len(found)) for word, found in places.items()}
         usual = {
@@ -225,7 +243,8 @@ class FoodIndex:
         at = {food.key: place for place, food in enumerate(self.foods)}
         for name, value in (
             ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_usual", usual),
-            ("_at", at), ("_vocabulary", list(places)),
+            ("_at", at), ("_vocabulary", list(places)), ("_plain_places", plain_places),
+            ("_sorted_words", sorted(plain_places)),
         ):  # fmt: skip
             object.__setattr__(self, name, value)
 
@@ -236,6 +255,8 @@ class FoodIndex:
     _usual: dict[str, str] = field(init=False, repr=False)
     _at: dict[str, int] = field(init=False, repr=False)
     _vocabulary: list[str] = field(init=False, repr=False)
+    _plain_places: dict[str, set[int]] = field(init=False, repr=False)
+    _sorted_words: list[str] = field(init=False, repr=False)
 
     def match(self, text: str, *, state: str = "", note: str = "", limit: int = 6) -> Matched:
         """The foods that `text` may mean, best first; `state` is the one that the line names, `note` its rest.
@@ -263,6 +284,51 @@ class FoodIndex:
         matches = tuple(Match(key=self.foods[place].key, score=round(score, 4)) for score, place in scored)
         is_known = usual is not None and scored[0][1] == usual
         return Matched(matches=matches, sure=is_known or self._is_sure(scored))
+
+    def search(self, text: str, *, group: str = "", state: str = "") -> list[str]:
+        """Keys of all foods with words that begin like each word of `text`, best first; for showing while one types.
+
+        Foods whose name begins so come first, raw and dry before cooked, short names before long. A word that no
+        food has is taken for the nearest one, more widely than when a line is read, since the result is only shown.
+        """
+        words = plain_words(text)
+        if not words:
+            return []
+        found: set[int] | None = None
+        begins = words[0]
+        for place, word in enumerate(words):
+            hits = self._beginning(word)
+            if not hits:
+                near = self._nearest_shown(word)
+                hits = self._beginning(near)
+                begins = near if place == 0 else begins
+            found = hits if found is None else found & hits
+        fitting = (
+            place
+            for place in found or ()
+            if (not group or self.foods[place].group == group) and (not state or self.foods[place].state == state)
+        )
+        return [self.foods[place].key for place in sorted(fitting, key=lambda place: self._order(place, begins))]
+
+    def _beginning(self, word: str) -> set[int]:
+        """Places of foods with a word that begins like `word`, as it is written or in the singular."""
+        found: set[int] = set()
+        for start in {word, _singular(word)}:
+            at = bisect_left(self._sorted_words, start)
+            while at < len(self._sorted_words) and self._sorted_words[at].startswith(start):
+                found |= self._plain_places[self._sorted_words[at]]
+                at += 1
+        return found
+
+    def _nearest_shown(self, word: str) -> str:
+        near = process.extractOne(word, self._sorted_words, scorer=fuzz.ratio, score_cutoff=ALIKE_WHEN_SHOWN)
+        return word if near is None else str(near[0])
+
+    def _order(self, place: int, begins: str) -> tuple[object, ...]:
+        food = self.foods[place]
+        named = food.name.casefold().startswith(begins)
+        uncooked = food.state in ("raw", "dry", "as-sold")
+        return not named, not uncooked, len(food.name), food.name, food.state, food.method
 
     def _usual_food(self, said: list[str], state: str) -> int | None:
         """The food that exactly these words usually mean, with or without the words for its state."""

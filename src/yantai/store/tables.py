@@ -8,18 +8,16 @@ from typing import Any, ClassVar
 
 from sqlalchemy import (
     CheckConstraint,
-    Computed,
     DateTime,
     ForeignKey,
     ForeignKeyConstraint,
-    Index,
     MetaData,
     Numeric,
     Text,
     UniqueConstraint,
     func,
 )
-from sqlalchemy.dialects.postgresql import ARRAY, JSONB, TSVECTOR
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 NAMING = {
@@ -90,6 +88,7 @@ class Workspace(Row):
     energy_rule: Mapped[str] = mapped_column(server_default="general")
     carbohydrate: Mapped[str] = mapped_column(server_default="total")
     free_foods: Mapped[list[str]] = mapped_column(server_default="{}")
+    foods_version: Mapped[int] = mapped_column(server_default="0")
 
 
 class Account(Owned):
@@ -131,13 +130,6 @@ class Food(Row):
             "coalesce(protein_g, 0) + coalesce(carbohydrate_g, 0) + coalesce(fat_g, 0) <= 101",
             name="macros_fit",
         ),
-        Index("ix_food_search_vector", "search_vector", postgresql_using="gin"),
-        Index(
-            "ix_food_search_text",
-            "search_text",
-            postgresql_using="gin",
-            postgresql_ops={"search_text": "gin_trgm_ops"},
-        ),
     )
 
     workspace_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
@@ -170,9 +162,6 @@ class Food(Row):
     note: Mapped[str]
     weak: Mapped[bool]
     search_text: Mapped[str]
-    search_vector: Mapped[Any] = mapped_column(
-        TSVECTOR, Computed("to_tsvector('english'::regconfig, search_text)", persisted=True), deferred=True
-    )
 
 
 class Measure(Row):

@@ -113,8 +113,8 @@ class ComponentInput(Strict):
     name: str
     role: str = "protein"
     method: str = "none"
-    minimum_g: float = 0
-    maximum_g: float = 400
+    minimum_g: Weight = 0
+    maximum_g: Weight = 400
     density_g_per_ml: float = 0.8
     yield_low: float | None = None
     yield_expected: float | None = None
@@ -169,7 +169,7 @@ class ScaleInput(Strict):
 class LabelInput(Strict):
     """A label as it is printed, for `serving_g` grams. Empty figures are not stated, which is not zero."""
 
-    serving_g: float = 100
+    serving_g: Weight = 100
     kcal: float | None = None
     kj: float | None = None
     protein_g: float | None = None
@@ -348,8 +348,8 @@ class SetBounds(Strict):
 
     kind: Literal["bounds"] = "bounds"
     component_id: uuid.UUID
-    minimum_g: float
-    maximum_g: float
+    minimum_g: Weight
+    maximum_g: Weight
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,16 +6,15 @@ import json
 import uuid
 from collections.abc import Sequence
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from yantai.core.energy import Rules
 from yantai.core.errors import CoreError
-from yantai.core.intake import Proposal, propose
-from yantai.core.matching import FoodIndex, FoodName, words_of
-from yantai.core.nutrients import Nutrient
-from yantai.core.quantities import LineReading, read_line, weight_g
+from yantai.core.intake import ASKED, Flag, Proposal, propose
+from yantai.core.matching import FoodIndex, words_of
+from yantai.core.quantities import InGrams, read_line, weight_g
 from yantai.core.steps import StepReading, read_step
 from yantai.formats import recipe_csv, recipe_jsonld
 from yantai.formats.documents import (
@@ -30,17 +29,17 @@ from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
 from yantai.work.errors import Invalid, Missing, sentence
 from yantai.work.findings import read_measures
+from yantai.work.food_index import food_index, touch_foods
 from yantai.work.inputs import AnswerInput, IntakeInput
-from yantai.work.kitchen import Larder, food_brief, food_composition, read_workspace, workspace_rules, workspace_spoons
+from yantai.work.kitchen import Larder, food_brief, read_workspace, workspace_rules, workspace_spoons
 from yantai.work.own_foods import file_fault
-from yantai.work.recipes import load_recipe
-from yantai.work.reference_foods import read_usual, reference_id
+from yantai.work.recipes import load_recipe, step_view
 from yantai.work.views import (
     DisagreementView,
     FoodMatchView,
+    IntakePart,
     IntakeView,
     ProposalView,
-    StepView,
     WeightView,
 )
 
@@ -63,12 +62,12 @@ def read_text(database: Database, who: SignedIn, given: IntakeInput) -> IntakeVi
     if len(document.lines) > MOST_LINES:
         raise Invalid.at("/text", f"{len(document.lines)} ingredients are more than the {MOST_LINES} read at once.")
     with database.workspace(who.workspace_id) as session:
-        readings = [read_line(line.text) for line in document.lines]
-        proposals = _proposals(session, readings, given.food_id)
         return IntakeView(
             name=document.name,
-            lines=proposals,
-            steps=[_step_view(step) for step in document.steps],
+            description=document.note,
+            components=[IntakePart(name=one.name, role=one.role, method=one.method) for one in document.components],
+            lines=_proposals(session, document.lines, given.food_id),
+            steps=[step_view(step) for step in document.steps],
         )
 
 
@@ -98,6 +97,7 @@ def answer(database: Database, who: SignedIn, given: AnswerInput) -> None:
             return
         row = {"id": uuid.uuid4(), "workspace_id": who.workspace_id, "words": words, "food_id": given.food_id}
         statement = insert(tables.FoodWord).values(row)
+        touch_foods(session)
         session.execute(
             statement.on_conflict_do_update(index_elements=["workspace_id", "words"], set_={"food_id": given.food_id})
         )
@@ -139,83 +139,59 @@ def _document(text: str) -> RecipeDocument:
     return RecipeDocument(name="", lines=tuple(lines), steps=tuple(steps))
 
 
-def _proposals(session: Session, readings: Sequence[LineReading], answer_id: uuid.UUID | None) -> list[ProposalView]:
+def _proposals(session: Session, lines: Sequence[LineDocument], answer_id: uuid.UUID | None) -> list[ProposalView]:
     workspace = read_workspace(session)
     rules, spoons = workspace_rules(workspace), workspace_spoons(workspace)
-    index = food_index(session, rules)
+    index = food_index(session)
+    readings = [read_line(line.text) for line in lines]
     matched = [index.match(reading.food, state=reading.state, note=reading.note) for reading in readings]
+    answers = [str(answer_id) if answer_id is not None else _named(index, line) for line in lines]
     ids = {uuid.UUID(match.key) for found in matched for match in found.matches}
-    if answer_id is not None:
-        ids.add(answer_id)
-    by_id = read_measures(session, ids, spoons)
-    measures = {str(key): value for key, value in by_id.items()}
+    ids |= {uuid.UUID(answer) for answer in answers if answer is not None}
+    measures = {str(key): value for key, value in read_measures(session, ids, spoons).items()}
     foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(ids)))}
     if answer_id is not None and answer_id not in foods:
         raise Missing("There is no such food in your pantry.")
-    answer = None if answer_id is None else str(answer_id)
     return [
-        _proposal_view(propose(reading, index, measures, spoons=spoons, answer=answer), foods, rules)
-        for reading in readings
+        _proposal_view(line, propose(reading, index, measures, spoons=spoons, answer=answer), foods, rules)
+        for line, reading, answer in zip(lines, readings, answers, strict=True)
     ]
 
 
-def food_index(session: Session, rules: Rules) -> FoodIndex:
-    """All foods of the workspace by their names, kept while nothing about them changes."""
-    food, word = tables.Food, tables.FoodWord
-    current = food.superseded_by.is_(None), food.archived_at.is_(None)
-    count, versions = session.execute(
-        select(func.count(), func.coalesce(func.sum(food.version), 0)).where(*current)
-    ).one()
-    words = session.execute(select(word.words, word.food_id).order_by(word.words)).all()
-    workspace_id = read_workspace(session).id
-    key = (workspace_id, count, int(versions), tuple((row.words, row.food_id) for row in words), rules)
-    kept = _INDEXES.get(key)
-    if kept is None:
-        rows = session.scalars(select(food).where(*current)).all()
-        usual = {name: str(reference_id(reference)) for name, reference in read_usual()}
-        usual |= {row.words: str(row.food_id) for row in words}
-        kept = FoodIndex([_food_name(row, rules) for row in rows], usual)
-        while len(_INDEXES) >= _MOST_INDEXES:
-            _INDEXES.pop(next(iter(_INDEXES)))
-        _INDEXES[key] = kept
-    return kept
+def _named(index: FoodIndex, line: LineDocument) -> str | None:
+    """The food that a file names by its very name and state, if it is here."""
+    return next((food.key for food in index.foods if (food.name, food.state) == (line.food, line.state)), None)
 
 
-_INDEXES: dict[tuple[object, ...], FoodIndex] = {}
-_MOST_INDEXES = 16
-
-
-def _food_name(food: tables.Food, rules: Rules) -> FoodName:
-    held = food_composition(food, rules)
-    return FoodName(
-        key=str(food.id),
-        name=food.name,
-        aliases=(food.search_text,),
-        state=food.state,
-        method=food.method,
-        kcal=held[Nutrient.KCAL],
-        protein_g=held[Nutrient.PROTEIN],
-        own=food.workspace_id is not None,
-    )
-
-
-def _proposal_view(proposal: Proposal, foods: dict[uuid.UUID, tables.Food], rules: Rules) -> ProposalView:
+def _proposal_view(
+    line: LineDocument, proposal: Proposal, foods: dict[uuid.UUID, tables.Food], rules: Rules
+) -> ProposalView:
     amount, reading = proposal.amount, proposal.reading
+    flags = proposal.flags
+    if line.grams is not None:
+        # A file that gives grams has been weighed; what its text would come to is not asked again.
+        amount = InGrams(low=line.grams, grams=line.grams, high=line.grams, how="by the file")
+        flags = flags - {Flag.NO_AMOUNT, Flag.NO_MEASURE, Flag.ASSUMED}
+    asks = bool(flags & ASKED)
     return ProposalView(
         text=reading.text,
+        component=line.component,
+        refuse_share=line.refuse_share,
+        retained_share=line.retained_share,
+        yield_factor=line.yield_factor,
         words=reading.food,
         note=reading.note,
         matches=[
             FoodMatchView(food=food_brief(foods[uuid.UUID(match.key)], rules), score=match.score)
             for match in proposal.matches
         ],
-        sure=not proposal.asks,
+        sure=not asks,
         grams=None if amount is None else amount.grams,
         low_g=None if amount is None else amount.low,
         high_g=None if amount is None else amount.high,
         how="" if amount is None else amount.how,
         trouble=sentence(proposal.trouble) if proposal.trouble else "",
-        flags=sorted(flag.value for flag in proposal.flags),
+        flags=sorted(flag.value for flag in flags),
         disagreements=[
             DisagreementView(
                 first=pair.first,
@@ -226,7 +202,7 @@ def _proposal_view(proposal: Proposal, foods: dict[uuid.UUID, tables.Food], rule
             )
             for pair in proposal.disagreements
         ],
-        asks=proposal.asks,
+        asks=asks,
     )
 
 
@@ -238,18 +214,6 @@ def _step_document(read: StepReading) -> StepDocument:
         temperature_c=read.temperature_c,
         equipment=read.equipment,
         lead_min=read.lead_min,
-    )
-
-
-def _step_view(step: StepDocument) -> StepView:
-    return StepView(
-        text=step.text,
-        component=step.component,
-        hands_on_min=step.hands_on_min,
-        unattended_min=step.unattended_min,
-        temperature_c=step.temperature_c,
-        equipment=step.equipment,
-        lead_min=step.lead_min,
     )
 
 

@@ -21,6 +21,7 @@ from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
 from yantai.work.errors import Collector, Invalid, Missing, Stale, located, sentence
+from yantai.work.food_index import touch_foods
 from yantai.work.foods import detail_view
 from yantai.work.inputs import FoodInput, ImportInput, LabelInput, MeasureInput, PackInput, SupplyInput
 from yantai.work.kitchen import food_brief, read_workspace, workspace_rules
@@ -81,7 +82,7 @@ def save_food(database: Database, who: SignedIn, given: FoodInput, food_id: uuid
             if _figures(food) != before:
                 _keep_for_batches(session, kept, food.id)
         _supply(session, who, food.id, given.measures, given.packs)
-        session.flush()
+        touch_foods(session)
         session.expire_all()
         return detail_view(session, session.get_one(tables.Food, food.id))
 
@@ -109,6 +110,7 @@ def archive_food(database: Database, who: SignedIn, food_id: uuid.UUID, now: dat
     """Take an own food off the lists at `now`, or bring it back with None. Recipes keep it."""
     with database.workspace(who.workspace_id) as session:
         _own(session, food_id).archived_at = now
+        touch_foods(session)
 
 
 def import_foods(database: Database, who: SignedIn, given: ImportInput) -> ImportView:
@@ -153,6 +155,7 @@ def import_foods(database: Database, who: SignedIn, given: ImportInput) -> Impor
                     "Mend the file, or import the good lines only."
                 )
             session.add_all(foods)
+            touch_foods(session)
             saved = len(foods)
         return ImportView(
             headings=table.headings,
@@ -295,7 +298,7 @@ def _figures(food: tables.Food) -> tuple[object, ...]:
 
 
 def _copy_row(food: tables.Food) -> dict[str, object]:
-    skipped = ("id", "search_vector", "reference")
+    skipped = ("id", "reference")
     return {
         column.key: getattr(food, column.key) for column in tables.Food.__table__.columns if column.key not in skipped
     }

@@ -16,7 +16,9 @@ from yantai.core.mistakes import scaled_alone
 from yantai.core.nutrients import NOTHING
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import Scalable, factor_for, factor_for_packs, scaled
+from yantai.core.steps import read_step
 from yantai.core.yields import MAXIMUM_YIELD
+from yantai.formats.documents import StepDocument
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
@@ -176,20 +178,27 @@ def _view(
 ) -> RecipeView:
     shelf = Bookshelf.read(session, larder)
     components = [_component_view(larder, shelf, component, left_behind) for component in given.components]
-    steps = [
-        StepView(
-            text=step.text,
-            component=step.component,
-            hands_on_min=step.hands_on_min,
-            unattended_min=step.unattended_min,
-            temperature_c=step.temperature_c,
-            equipment=step.equipment,
-            lead_min=step.lead_min,
-        )
-        for step in given.steps
-    ]
+    steps = [step_view(step) for step in given.steps]
     return RecipeView(
         id=recipe_id, name=given.name, note=given.note, version=version, components=components, steps=steps
+    )
+
+
+def step_view(step: StepInput | tables.Step | StepDocument) -> StepView:
+    """A step as it is shown, with what is odd about it."""
+    apart = read_step(step.text).temperatures_apart
+    trouble = (
+        "" if apart is None else f"Two temperatures are stated: {apart[0]:.0f} and {apart[1]:.0f} °C. Which is it?"
+    )
+    return StepView(
+        text=step.text,
+        component=step.component,
+        hands_on_min=step.hands_on_min,
+        unattended_min=step.unattended_min,
+        temperature_c=step.temperature_c,
+        equipment=step.equipment,
+        lead_min=step.lead_min,
+        trouble=trouble,
     )
 
 

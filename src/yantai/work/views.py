@@ -428,7 +428,7 @@ class ComponentView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepView:
-    """A step of a recipe."""
+    """A step of a recipe; `trouble` says when its text states two temperatures that differ."""
 
     text: str
     component: str
@@ -437,6 +437,7 @@ class StepView:
     temperature_c: float | None
     equipment: str
     lead_min: float | None
+    trouble: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -701,6 +702,10 @@ class ProposalView:
     """
 
     text: str
+    component: str
+    refuse_share: float
+    retained_share: float
+    yield_factor: float | None
     words: str
     note: str
     matches: list[FoodMatchView]
@@ -716,10 +721,21 @@ class ProposalView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class IntakeView:
-    """A pasted text: its ingredient lines, and the steps that were found in it."""
+class IntakePart:
+    """A component that a file tells of."""
 
     name: str
+    role: str
+    method: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class IntakeView:
+    """A pasted text or a file: its ingredient lines, the steps in it, and the components where it tells of them."""
+
+    name: str
+    description: str
+    components: list[IntakePart]
     lines: list[ProposalView]
     steps: list[StepView]
 

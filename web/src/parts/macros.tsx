@@ -45,7 +45,7 @@ export const macroFigure = (amounts: Amounts, key: Key) => {
 };
 
 /** The least and the most that rounded labels leave open, where that matters. */
-function Between({ amounts, of }: { amounts: Amounts; of: Key }) {
+export function Between({ amounts, of }: { amounts: Amounts; of: Key }) {
   const range = amounts.ranges[of];
   if (!range) return null;
   return (

@@ -175,7 +175,7 @@ export function foodInput(draft: FoodDraft): { body: Schemas['FoodInput']; fault
       state: draft.state,
       method: draft.method,
       label: {
-        serving_g: typeof serving === 'number' ? serving : 0,
+        serving_g: serving ?? 0,
         ...figures,
         carbohydrate: draft.carbohydrate,
         rounding: draft.rounding,

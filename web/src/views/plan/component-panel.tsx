@@ -14,8 +14,9 @@ import {
 import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { FoodPicker } from '~/parts/food-picker';
-import { Composition } from '~/parts/macros';
+import { Composition, MacroLine } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
+import { Why } from '~/parts/why';
 import { YieldRibbon } from '~/parts/yield-ribbon';
 import { InlineNumber } from '~/views/plan/inline-number';
 import { Panel } from '~/views/plan/panel';
@@ -64,7 +65,7 @@ export function ComponentPanel({
               {
                 kind: 'bounds',
                 component_id: component.id,
-                minimum_g: Number(value ?? 0),
+                minimum_g: value ?? 0,
                 maximum_g: component.maximum_g,
               },
             ])
@@ -81,13 +82,16 @@ export function ComponentPanel({
                 kind: 'bounds',
                 component_id: component.id,
                 minimum_g: component.minimum_g,
-                maximum_g: Number(value ?? 0),
+                maximum_g: value ?? 0,
               },
             ])
           }
         />
       </div>
       <Composition amounts={component.per_100g} caption={`100 g cooked hold${measured ? '' : ' about'}`} />
+      <Why label={`100 g of ${component.name}`} figure="Where 100 g come from">
+        <PanChain component={component} />
+      </Why>
       {component.piece_g !== null && component.pieces !== null ? (
         <p className="text-sm">
           {component.pieces} pieces of {exactWeight(component.piece_g)} each.
@@ -104,6 +108,40 @@ export function ComponentPanel({
         </p>
       ) : null}
     </Panel>
+  );
+}
+
+/** What each ingredient brings to the pan, less the fat poured off, over the cooked weight. */
+function PanChain({ component }: { component: Component }) {
+  return (
+    <>
+      <ul>
+        {component.lines.map((line) => (
+          <li key={line.id} className="border-t border-steel py-1">
+            {line.name}, {weight(line.edible_g)} edible
+            {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays` : ''}
+            <span className="block">
+              <MacroLine amounts={line.amounts} />
+            </span>
+          </li>
+        ))}
+        {component.poured_fat_g ? (
+          <li className="border-t border-steel py-1">
+            less {exactWeight(component.poured_fat_g)} of fat poured off
+          </li>
+        ) : null}
+        <li className="border-t-2 border-edge py-1">
+          <strong>In the pan</strong>
+          <span className="block">
+            <MacroLine amounts={component.totals} />
+          </span>
+        </li>
+      </ul>
+      <p className="mt-1">
+        Divided by {weight(component.cooked_g)} cooked ({component.yield_source}), times 100. Macros stay in
+        the pan; water comes and goes.
+      </p>
+    </>
   );
 }
 

@@ -2,7 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { energy, exactNumber, exactWeight, oneDecimal, slotName, wholeNumber } from '~/lib/format';
 import { macroShown } from '~/lib/units';
 import { EnergyWords } from '~/parts/energy-words';
-import { MACRO_KEYS, MACROS } from '~/parts/macros';
+import { Between, MACRO_KEYS, MACROS } from '~/parts/macros';
 import type { Row } from '~/views/plan/columns';
 import { InlineNumber } from '~/views/plan/inline-number';
 import { Panel } from '~/views/plan/panel';
@@ -59,6 +59,7 @@ export function RowPanel({
             {MACRO_KEYS.map((key) => (
               <td key={key} className="figures py-1 text-right">
                 {key === 'kcal' ? energy(row.amounts.kcal) : oneDecimal(row.amounts[key])}
+                <Between amounts={row.amounts} of={key} />
               </td>
             ))}
           </tr>

@@ -11,7 +11,7 @@ import { YieldRibbon } from '~/parts/yield-ribbon';
 import { Per100gChain } from '~/views/recipes/chain';
 import { type ComponentDraft, type LineDraft, newLine, type StepDraft } from '~/views/recipes/draft';
 import { Findings } from '~/views/recipes/findings';
-import { LineEntry } from '~/views/recipes/line-entry';
+import { LineEntry, type Proposal } from '~/views/recipes/line-entry';
 import { LineRow, type Mend, withReason } from '~/views/recipes/line-row';
 
 /** A component that lines may be made of: of this recipe or another. */
@@ -27,7 +27,7 @@ type Props = {
   onChange: (part: Partial<ComponentDraft>) => void;
   onLineMend: (place: number, mend: Mend) => void;
   onMend: (mend: Mend) => void;
-  onLines: (lines: LineDraft[]) => void;
+  onRead: (lines: LineDraft[], asked: (before: Proposal[]) => Proposal[]) => void;
   onSteps: (steps: StepDraft[]) => void;
   onRemove: () => void;
 };
@@ -36,7 +36,7 @@ const asOption = (value: string) => ({ value, label: value === 'none' ? 'not coo
 
 /** One component of a recipe: its lines at the left, what comes out of them at the right. */
 export function ComponentCard(props: Props) {
-  const { pointer, draft, view, words, parts, fault, onChange, onLines, onSteps, onRemove } = props;
+  const { pointer, draft, view, words, parts, fault, onChange, onRead, onSteps, onRemove } = props;
   const name = draft.name || 'this component';
   const changeLine = (place: number, part: Partial<LineDraft>) =>
     onChange({ lines: draft.lines.map((line, at) => (at === place ? { ...line, ...part } : line)) });
@@ -122,7 +122,12 @@ export function ComponentCard(props: Props) {
             Nothing in it yet. Write the first ingredient with its raw weight.
           </p>
         )}
-        <LineEntry label={`Write an ingredient of ${name}`} onLines={onLines} onSteps={onSteps} />
+        <LineEntry
+          label={`Write an ingredient of ${name}`}
+          asked={draft.asked}
+          onRead={onRead}
+          onSteps={onSteps}
+        />
         {parts.length ? (
           <div className="mt-2 max-w-md">
             <Choice
@@ -134,7 +139,7 @@ export function ComponentCard(props: Props) {
               ]}
               onChange={(event) => {
                 const part = parts.find((one) => one.id === event.target.value);
-                if (part) onLines([newLine({ source: { id: part.id, name: part.name } })]);
+                if (part) onRead([newLine({ source: { id: part.id, name: part.name } })], (asked) => asked);
               }}
             />
           </div>

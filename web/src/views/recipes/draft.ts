@@ -36,10 +36,14 @@ export type ComponentDraft = {
   served: boolean;
   dismissed: Record<string, string>;
   lines: LineDraft[];
+  /** Written lines that still wait for an answer; they are not saved. */
+  asked: Schemas['ProposalView'][];
 };
 
 export type StepDraft = {
   key: string;
+  /** What is odd about it, as it was read. */
+  trouble: string;
   text: string;
   component: string;
   hands_on_min: string;
@@ -77,6 +81,7 @@ export const newComponent = (): ComponentDraft => {
     served: true,
     dismissed: {},
     lines: [],
+    asked: [],
   };
 };
 
@@ -99,6 +104,7 @@ export const newLine = (of: Partial<LineDraft>): LineDraft => ({
 
 export const newStep = (of: Partial<StepDraft> = {}): StepDraft => ({
   key: crypto.randomUUID(),
+  trouble: '',
   text: '',
   component: '',
   hands_on_min: '',
@@ -118,6 +124,48 @@ export const newRecipe = (): RecipeDraft => ({
 });
 
 export const lineName = (line: LineDraft) => line.food?.name ?? line.source?.name ?? 'ingredient';
+
+/** A line from a proposal, of the food that was found or answered. */
+export const lineOf = (
+  proposal: Schemas['ProposalView'],
+  food: Schemas['FoodBrief'],
+  grams: number,
+): LineDraft =>
+  newLine({
+    food,
+    purchased_g: asWeight(Math.round(grams * 10) / 10),
+    refuse: percentText(proposal.refuse_share),
+    retained: percentText(proposal.retained_share),
+    yield_factor: asText(proposal.yield_factor),
+    text: proposal.text,
+  });
+
+/** The lines of proposals that need no answer, and the proposals that do. */
+export function sorted(proposals: Schemas['ProposalView'][]) {
+  return {
+    lines: proposals.flatMap((one) =>
+      !one.asks && one.matches[0] ? [lineOf(one, one.matches[0].food, one.grams ?? 0)] : [],
+    ),
+    asked: proposals.filter((one) => one.asks),
+  };
+}
+
+/** What a file or page brings: its components with lines and questions, and its steps. */
+export function intakeDraft(found: Schemas['IntakeView']): Partial<RecipeDraft> {
+  const parts = found.components.length ? found.components : [{ name: '', role: 'mixed', method: 'none' }];
+  return {
+    name: found.name,
+    note: found.description,
+    steps: found.steps.map(stepDraft),
+    components: parts.map((part) => ({
+      ...newComponent(),
+      name: part.name,
+      role: part.role || 'mixed',
+      method: part.method || 'none',
+      ...sorted(found.lines.filter((line) => found.components.length === 0 || line.component === part.name)),
+    })),
+  };
+}
 
 const percentText = (share: number) => asText(Math.round(share * 1e6) / 1e4);
 
@@ -139,6 +187,7 @@ export const lineDraft = (line: Schemas['LineView']): LineDraft => ({
 
 export const stepDraft = (step: Schemas['StepView']): StepDraft =>
   newStep({
+    trouble: step.trouble,
     text: step.text,
     component: step.component,
     hands_on_min: asText(step.hands_on_min),
@@ -173,6 +222,7 @@ export const recipeDraft = (recipe: Schemas['RecipeView']): RecipeDraft => ({
       served: component.served,
       dismissed: component.dismissed,
       lines: component.lines.map(lineDraft),
+      asked: [],
     };
   }),
 });
@@ -192,11 +242,6 @@ export function recipeInput(draft: RecipeDraft): {
     const { value, fault } = readWeight(text);
     if (fault) faults.set(pointer, fault);
     return value;
-  };
-  // Bounds are weights that are typed plainly; a sum there is no use.
-  const bound = (pointer: string, text: string) => {
-    const value = weight(pointer, text);
-    return typeof value === 'number' ? value : 0;
   };
   const body: Schemas['RecipeInput'] = {
     name: draft.name,
@@ -218,8 +263,8 @@ export function recipeInput(draft: RecipeDraft): {
         name: component.name,
         role: component.role,
         method: component.method,
-        minimum_g: bound(`${at}/minimum_g`, component.minimum_g),
-        maximum_g: bound(`${at}/maximum_g`, component.maximum_g),
+        minimum_g: weight(`${at}/minimum_g`, component.minimum_g) ?? 0,
+        maximum_g: weight(`${at}/maximum_g`, component.maximum_g) ?? 0,
         density_g_per_ml: number(`${at}/density_g_per_ml`, component.density_g_per_ml) ?? 0.8,
         yield_low: number(`${at}/yield_low`, component.yield_low),
         yield_expected: number(`${at}/yield_expected`, component.yield_expected),

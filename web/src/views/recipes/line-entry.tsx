@@ -2,18 +2,14 @@ import { useMutation } from '@tanstack/react-query';
 import { type KeyboardEvent, useRef, useState } from 'react';
 import { api, ask, type Schemas, toProblem } from '~/lib/api';
 import { weight } from '~/lib/format';
-import { asWeight, readWeight } from '~/lib/numbers';
+import { readWeight } from '~/lib/numbers';
 import { Button } from '~/parts/button';
 import { FoodPicker } from '~/parts/food-picker';
 import { MacroLine } from '~/parts/macros';
 import { WeightField } from '~/parts/weight-field';
-import { type LineDraft, newLine, type StepDraft, stepDraft } from '~/views/recipes/draft';
+import { type LineDraft, lineOf, newLine, type StepDraft, sorted, stepDraft } from '~/views/recipes/draft';
 
 export type Proposal = Schemas['ProposalView'];
-
-/** A line from a proposal that needs no answer. */
-export const lineOf = (proposal: Proposal, food: Schemas['FoodBrief'], grams: number): LineDraft =>
-  newLine({ food, purchased_g: asWeight(Math.round(grams * 10) / 10), text: proposal.text });
 
 /**
  * Where ingredients are written: a line and Enter, then the next. What is clear goes straight into the recipe;
@@ -21,27 +17,24 @@ export const lineOf = (proposal: Proposal, food: Schemas['FoodBrief'], grams: nu
  */
 export function LineEntry({
   label,
-  onLines,
+  asked,
+  onRead,
   onSteps,
 }: {
   label: string;
-  onLines: (lines: LineDraft[]) => void;
+  asked: Proposal[];
+  /** New lines, and what is still asked from then on. */
+  onRead: (lines: LineDraft[], asked: (before: Proposal[]) => Proposal[]) => void;
   onSteps: (steps: StepDraft[]) => void;
 }) {
   const [text, setText] = useState('');
-  const [asked, setAsked] = useState<Proposal[]>([]);
   const field = useRef<HTMLTextAreaElement>(null);
   const read = useMutation({
     mutationFn: (sent: string) => ask(api.POST('/api/v1/recipes/read', { body: { text: sent } })),
     onSuccess: (found, sent) => {
-      const clear = found.lines.filter((line) => !line.asks);
-      onLines(
-        clear.flatMap((line) =>
-          line.matches[0] ? [lineOf(line, line.matches[0].food, line.grams ?? 0)] : [],
-        ),
-      );
+      const { lines, asked: open } = sorted(found.lines);
+      onRead(lines, (before) => [...before, ...open]);
       if (found.steps.length) onSteps(found.steps.map(stepDraft));
-      setAsked((now) => [...now, ...found.lines.filter((line) => line.asks)]);
       setText((now) => (now === sent ? '' : now));
     },
   });
@@ -55,8 +48,7 @@ export function LineEntry({
     }
   };
   const settle = (proposal: Proposal, line: LineDraft | null) => {
-    setAsked((now) => now.filter((one) => one !== proposal));
-    if (line) onLines([line]);
+    onRead(line ? [line] : [], (before) => before.filter((one) => one !== proposal));
     field.current?.focus();
   };
   return (

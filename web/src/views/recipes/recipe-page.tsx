@@ -11,6 +11,7 @@ import { Page } from '~/parts/page';
 import { ComponentCard, type Part } from '~/views/recipes/component-card';
 import {
   type ComponentDraft,
+  intakeDraft,
   type LineDraft,
   newComponent,
   newRecipe,
@@ -18,8 +19,10 @@ import {
   recipeDraft,
   recipeInput,
 } from '~/views/recipes/draft';
+import type { Proposal } from '~/views/recipes/line-entry';
 import type { Mend } from '~/views/recipes/line-row';
 import { lineChanges, mendedComponent } from '~/views/recipes/mends';
+import { OpenFile } from '~/views/recipes/open-file';
 import { ScaleDialog } from '~/views/recipes/scale-dialog';
 import { StepsEditor } from '~/views/recipes/steps-editor';
 
@@ -71,10 +74,10 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
     change((now) => ({
       components: now.components.map((one, at) => (at === place ? { ...one, ...part } : one)),
     }));
-  const addLines = (place: number, lines: LineDraft[]) =>
+  const takeLines = (place: number, lines: LineDraft[], asked: (before: Proposal[]) => Proposal[]) =>
     change((now) => ({
       components: now.components.map((one, at) =>
-        at === place ? { ...one, lines: [...one.lines, ...lines] } : one,
+        at === place ? { ...one, lines: [...one.lines, ...lines], asked: asked(one.asked) } : one,
       ),
     }));
   const fetchFood = (food: string) => queries.fetchQuery(foodQuery(food)).then((detail) => detail.food);
@@ -113,6 +116,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
               recipe={body}
               onScaled={(view) => change({ components: recipeDraft(view).components })}
             />
+            {id === null ? <OpenFile onOpened={(found) => change(intakeDraft(found))} /> : null}
             {form.canUndo ? <Button onClick={form.undo}>Undo</Button> : null}
             {id === null ? null : (
               <>
@@ -169,7 +173,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
               onChange={(part) => changeComponent(place, part)}
               onLineMend={(at, mend) => void mendLine(place, at, mend)}
               onMend={(mend) => mendComponent(place, mend)}
-              onLines={(lines) => addLines(place, lines)}
+              onRead={(lines, asked) => takeLines(place, lines, asked)}
               onSteps={(steps) => change((now) => ({ steps: [...now.steps, ...steps] }))}
               onRemove={() => change({ components: draft.components.filter((_, at) => at !== place) })}
             />

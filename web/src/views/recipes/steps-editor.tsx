@@ -46,9 +46,12 @@ export function StepsEditor({
                 <textarea
                   rows={2}
                   value={step.text}
-                  onChange={(event) => change(place, { text: event.target.value })}
+                  onChange={(event) => change(place, { text: event.target.value, trouble: '' })}
                   className="w-full rounded-lg border border-edge bg-sheet px-3 py-2"
                 />
+                {step.trouble ? (
+                  <span className="block text-sm font-medium text-alert">{step.trouble}</span>
+                ) : null}
                 {fault(`${at}/text`) ? (
                   <span role="alert" className="text-sm font-medium text-alert">
                     {fault(`${at}/text`)}

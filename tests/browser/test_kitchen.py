@@ -1,0 +1,174 @@
+"""Own foods, files of foods, settings, what was learned, and unlikely weights."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from tests.browser.case import BrowserCase
+from tests.kitchens import planned
+from tests.support import PASSWORD, database
+from yantai.work.inputs import VesselInput, WorkspaceInput
+from yantai.work.preferences import save_settings
+
+CSV = "name;kcal;protein;carbs;fat\nQuark light;60;12,1;3,9;0,2\nWords;10;x;2;3\nOlive oil;884;0;0;100\n"
+
+
+class Kitchen(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in(self.own_kitchen(), PASSWORD)
+
+
+class OwnFoods(Kitchen):
+    def test_a_label_becomes_a_food_and_is_changed(self) -> None:
+        page = self.page
+        page.goto("/pantry")
+        page.get_by_role("link", name="New food").click()
+        page.get_by_label("Name", exact=True).fill("Quayside harissa")
+        for label, figure in (
+            ("Energy", "112"),
+            ("Fat", "6.2"),
+            ("Carbohydrate", "9.1"),
+            ("Fibre", "4.1"),
+            ("Protein", "2.6"),
+            ("Salt", "2.9"),
+        ):
+            page.get_by_label(label, exact=True).fill(figure)
+        outcome = page.get_by_label("What the label comes to")
+        expect(outcome.get_by_text("The label agrees with itself")).to_be_visible()
+        expect(outcome.get_by_role("row", name="Carbohydrate")).to_contain_text("13.2 g")
+        page.get_by_label("Fat", exact=True).fill("16.2")
+        expect(outcome.get_by_text("The label disagrees with itself")).to_be_visible()
+        page.get_by_label("Fat", exact=True).fill("6.2")
+        page.get_by_role("button", name="Add a pack").click()
+        page.get_by_label("Pack", exact=True).fill("jar")
+        page.get_by_label("Net").fill("180")
+        page.get_by_label("Price").fill("2.40")
+        page.get_by_role("button", name="Save food").click()
+        sheet = page.get_by_label("Chosen food")
+        expect(sheet.get_by_text("1.33 per 100 g")).to_be_visible()
+        sheet.get_by_role("link", name="Edit").click()
+        expect(page.get_by_label("Protein", exact=True)).to_have_value("2.6")
+
+    def test_bad_figures_stay_with_their_reasons(self) -> None:
+        page = self.page
+        self.expected_refusals += 3
+        page.goto("/pantry/new")
+        page.get_by_label("Name", exact=True).fill("Impossible")
+        for label, figure in (("Fat", "60"), ("Carbohydrate", "60"), ("Protein", "60")):
+            page.get_by_label(label, exact=True).fill(figure)
+        page.get_by_role("button", name="Save food").click()
+        expect(page.get_by_text("check the serving size").first).to_be_visible()
+        expect(page.get_by_label("Protein", exact=True)).to_have_value("60")
+
+    def test_a_copy_of_a_reference_food_starts_with_its_values(self) -> None:
+        page = self.page
+        page.goto("/pantry?text=bulgur")
+        page.get_by_role("button", name="Bulgur wheat dry").click()
+        page.get_by_role("link", name="Copy with own values").click()
+        expect(page.get_by_label("Protein", exact=True)).to_have_value("12.29")
+        page.get_by_role("button", name="Save food").click()
+        expect(page.get_by_label("Chosen food").get_by_role("heading", name="Bulgur wheat, own")).to_be_visible()
+        expect(page.get_by_label("Chosen food").get_by_role("heading", name="Yields to expect")).to_be_visible()
+
+
+class Files(Kitchen):
+    def test_bad_lines_are_shown_and_only_the_good_come_in(self) -> None:
+        page = self.page
+        page.goto("/pantry/import")
+        page.locator("input[type=file]").set_input_files(
+            {"name": "foods.csv", "mimeType": "text/csv", "buffer": CSV.encode()}
+        )
+        expect(page.get_by_role("heading", name="1 new food, 1 already here, 1 bad line")).to_be_visible()
+        expect(page.get_by_text("“x” is not a number.")).to_be_visible()
+        page.get_by_role("button", name="Import the good lines only").click()
+        expect(page.get_by_text("1 food imported.")).to_be_visible()
+
+    def test_a_file_that_is_too_large_or_not_utf8_is_told(self) -> None:
+        page = self.page
+        page.goto("/pantry/import")
+        page.locator("input[type=file]").set_input_files(
+            {"name": "large.csv", "mimeType": "text/csv", "buffer": b"x" * 13_000_000}
+        )
+        expect(page.get_by_role("alert")).to_contain_text("Split it in parts")
+        text = "name;protein;carbs;fat\nCrème légère;2;4;15\n".encode("windows-1252")
+        page.locator("input[type=file]").set_input_files({"name": "old.csv", "mimeType": "text/csv", "buffer": text})
+        expect(page.get_by_text("This file is not UTF-8")).to_be_visible()
+        expect(page.get_by_text("Crème légère")).to_be_visible()
+
+
+class Settings(Kitchen):
+    def test_a_switch_of_the_energy_rule_shows_what_changes_first(self) -> None:
+        planned(self.who)
+        page = self.page
+        page.goto("/settings")
+        page.get_by_label("Energy").first.select_option("eu")
+        changes = page.get_by_label("What the switch changes")
+        expect(changes.get_by_role("row", name="Chicken bowl: Bulgur")).to_be_visible()
+        page.get_by_role("button", name="Switch and save").click()
+        expect(page.get_by_text("Settings are saved.")).to_be_visible()
+        page.goto("/pantry?text=bulgur")
+        page.get_by_role("button", name="Bulgur wheat dry").click()
+        expect(page.get_by_label("Chosen food").get_by_text("Energy by 4/9/4 with fibre at 2")).to_be_visible()
+
+    def test_ounces_fahrenheit_and_kilojoules_are_shown_and_typed(self) -> None:
+        page = self.page
+        batch = planned(self.who).batch.id
+        page.goto("/settings")
+        page.get_by_label("Weights").select_option("oz")
+        page.get_by_label("Temperatures").select_option("F")
+        page.get_by_label("Energy").last.select_option("kJ")
+        page.get_by_role("button", name="Show it so").click()
+        page.get_by_role("link", name="Recipes").click()
+        page.get_by_role("link", name="Chicken bowl").click()
+        # 2,400 g are 84.658 oz, and 200 °C are 392 °F.
+        expect(page.get_by_label("Chicken thigh, skinless, bought")).to_have_value("84.658")
+        expect(page.get_by_label("Oven")).to_have_value("392")
+        expect(page.get_by_role("rowheader", name="kJ").first).to_be_visible()
+        page.goto(f"/batches/{batch}")
+        self.cell(0, 1).focus()
+        page.keyboard.type("5.29")
+        page.keyboard.press("Enter")
+        expect(self.cell(0, 1)).to_contain_text("pinned")
+        with database().workspace(self.who.workspace_id) as session:
+            from yantai.store import tables
+
+            (pin,) = session.query(tables.Pin).all()
+        self.assertAlmostEqual(pin.grams, 5.29 * 28.349523125, places=2)
+
+
+class Learned(Kitchen):
+    def test_an_empty_kitchen_says_how_to_begin(self) -> None:
+        self.page.goto("/yields")
+        expect(self.page.get_by_role("heading", name="Nothing weighed yet")).to_be_visible()
+
+    def test_a_pan_left_on_is_mended_with_one_tap_and_teaches(self) -> None:
+        save_settings(database(), self.who, WorkspaceInput(vessels=[VesselInput(name="Roasting tray", empty_g=1312)]))
+        plan = planned(self.who)
+        right = round(plan.components[0].cooked_g)
+        page = self.page
+        self.expected_refusals += 1
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Chicken").first.click()
+        page.get_by_label("On the scale").fill(str(right + 1312))
+        page.get_by_role("button", name="Record the weight").click()
+        page.get_by_role("button", name="Roasting tray was left on").click()
+        expect(page.get_by_text(f"{right:,} g", exact=True).first).to_be_visible()
+        expect(page.get_by_text("Weighed by Test Coach")).to_be_visible()
+        page.get_by_role("link", name="Yields").click()
+        expect(page.get_by_role("heading", name="Chicken thigh, skinless")).to_be_visible()
+        expect(page.get_by_role("img", name="1 weighing").first).to_be_visible()
+
+    def test_an_ingredient_added_at_the_stove_is_logged(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Chicken").first.click()
+        page.get_by_role("button", name="Add an ingredient").click()
+        page.get_by_placeholder("Type a food").fill("olive oil")
+        page.get_by_role("option", name="Olive oil").first.click()
+        page.get_by_label("Olive oil, added").fill("12+8")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("added at the stove by Test Coach")).to_be_visible()
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_text("added at the stove by Test Coach")).to_have_count(0)

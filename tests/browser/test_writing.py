@@ -1,0 +1,190 @@
+"""Recipes as they are written: typed, pasted, asked about, mended, scaled."""
+
+from __future__ import annotations
+
+import json
+
+from playwright.sync_api import Locator, expect
+
+from tests.browser.case import BrowserCase
+from tests.kitchens import bowl
+from tests.support import PASSWORD, database
+from yantai.work.recipes import list_recipes, read_recipe, save_recipe
+from yantai.work.views import RecipeView
+
+
+class Writing(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.page.goto("/recipes/new")
+        self.page.get_by_label("Name", exact=True).fill("Weeknight pan")
+        self.card = self.page.locator("main ol > li").first
+        self.card.get_by_label("Component", exact=True).fill("Turkey")
+
+    def field(self) -> Locator:
+        return self.card.get_by_label("Write an ingredient of Turkey")
+
+    def write(self, text: str) -> None:
+        self.field().fill(text)
+        self.field().press("Enter")
+
+    def saved(self) -> RecipeView:
+        self.page.get_by_role("button", name="Save recipe").click()
+        expect(self.page.get_by_text("Weeknight pan is saved.")).to_be_visible()
+        (brief,) = list_recipes(database(), self.who)
+        return read_recipe(database(), self.who, brief.id)
+
+    def test_line_after_line_without_the_mouse(self) -> None:
+        self.field().focus()
+        for text in ("1.2 kg turkey mince, 93 % lean", "2 onions, chopped", "812 - 764 g olive oil"):
+            self.page.keyboard.type(text)
+            self.page.keyboard.press("Enter")
+            expect(self.field()).to_have_value("")
+        expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_value("1200")
+        expect(self.card.get_by_label("Onion, bought")).to_have_value("220")
+        expect(self.card.get_by_label("Olive oil, bought")).to_have_value("48")
+        expect(self.card.get_by_label("protein in 100 g: where this comes from")).to_be_visible()
+        lines = self.saved().components[0].lines
+        self.assertEqual(lines[0].text, "1.2 kg turkey mince, 93 % lean")
+
+    def test_what_is_unclear_is_asked_by_keyboard_and_remembered(self) -> None:
+        self.write("1.2 kg turkey mince")
+        expect(self.card.get_by_text("Which food is it?")).to_be_visible()
+        first = self.card.get_by_label("Lines to answer").get_by_role("button", name="Ground turkey, 85% lean raw")
+        expect(first).to_be_focused()
+        self.page.keyboard.press("Enter")
+        expect(self.card.get_by_label("Ground turkey, 85% lean, bought")).to_have_value("1200")
+        expect(self.field()).to_be_focused()
+        self.write("300 g turkey mince")
+        expect(self.card.get_by_label("Ground turkey, 85% lean, bought")).to_have_count(2)
+
+    def test_a_missing_measure_asks_for_the_grams(self) -> None:
+        self.write("2 handfuls bulgur")
+        expect(self.card.get_by_text("How much Bulgur wheat is it?")).to_be_visible()
+        self.card.get_by_label("Bulgur wheat, weight").fill("60+60")
+        self.page.keyboard.press("Enter")
+        expect(self.card.get_by_role("row", name="Bulgur wheat")).to_be_visible()
+        self.assertEqual(self.saved().components[0].lines[0].purchased_g, 120)
+
+    def test_a_pasted_page_brings_lines_and_steps(self) -> None:
+        recipe = {
+            "@type": "Recipe",
+            "recipeIngredient": ["500 g turkey mince, 93 % lean", "1 <b>dragonfruit</b>"],
+            "recipeInstructions": [{"@type": "HowToStep", "text": "Bake at 400 F for 20 minutes"}],
+        }
+        self.field().fill(json.dumps(recipe))
+        self.field().press("Enter")
+        expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_value("500")
+        expect(self.card.get_by_text("“1 dragonfruit”")).to_be_visible()
+        self.card.get_by_role("button", name="Leave it out").click()
+        expect(self.page.get_by_label("Oven")).to_have_value("204")
+        expect(self.page.get_by_label("Unattended")).to_have_value("20")
+        self.assertAlmostEqual(self.saved().steps[0].temperature_c or 0, 204.44, places=1)
+
+    def test_a_mistake_stands_beside_its_line_with_mends(self) -> None:
+        self.write("3 oz (150 g) extra firm tofu")
+        finding = self.card.locator("[data-finding=stated-twice]")
+        expect(finding).to_contain_text("43 % apart")
+        finding.get_by_role("button", name="Take 3 oz (85 g)").click()
+        expect(self.card.get_by_label("Tofu, extra firm, bought")).to_have_value("85")
+        expect(finding).to_have_count(0)
+
+    def test_a_reason_to_put_it_aside_is_kept(self) -> None:
+        self.card.get_by_label("Cooked", exact=True).select_option("pan-fried")
+        self.write("500 g turkey mince, 93 % lean")
+        finding = self.card.locator("[data-finding=oil-forgotten]")
+        finding.get_by_role("button", name="It is right").click()
+        finding.get_by_label("Why it is right").fill("dry, coated pan")
+        self.page.keyboard.press("Enter")
+        expect(self.card.get_by_text("“dry, coated pan”")).to_be_visible()
+        self.assertEqual(self.saved().components[0].dismissed, {"oil-forgotten": "dry, coated pan"})
+        self.page.reload()
+        expect(self.card.get_by_text("“dry, coated pan”")).to_be_visible()
+
+    def test_sums_in_a_weight_field_come_to_grams(self) -> None:
+        self.write("500 g turkey mince, 93 % lean")
+        weight = self.card.get_by_label("Ground turkey, 93% lean, bought")
+        weight.fill("412+380-35")
+        weight.blur()
+        expect(weight).to_have_value("757")
+        expect(self.card.get_by_text("= 412+380-35")).to_be_visible()
+
+    def test_undo_brings_back_a_removed_line(self) -> None:
+        self.write("500 g turkey mince, 93 % lean")
+        self.card.get_by_role("button", name="Remove Ground turkey").click()
+        expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_count(0)
+        self.page.get_by_role("button", name="Undo").click()
+        expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_value("500")
+
+    def test_a_recipe_file_is_opened_with_its_components_and_questions(self) -> None:
+        text = (
+            "recipe,component,role,method,kind,text,food,state,grams\n"
+            "Stew,Beans,mixed,simmered,ingredient,2 x 400 g tins beans,Olive oil,as-sold,30\n"
+            "Stew,Greens,vegetable,sauteed,ingredient,1 dragonfruit,,,\n"
+            "Stew,Beans,,,step,Simmer 35 min,,,\n"
+        )
+        file = {"name": "stew.csv", "mimeType": "text/csv", "buffer": text.encode()}
+        self.page.get_by_label("Recipe file").set_input_files(file)
+        expect(self.page.get_by_label("Name", exact=True)).to_have_value("Stew")
+        cards = self.page.locator("main ol > li")
+        expect(cards.nth(0).get_by_label("Olive oil, bought")).to_have_value("30")
+        expect(cards.nth(1).get_by_text("“1 dragonfruit”")).to_be_visible()
+        expect(self.page.get_by_label("Step 1")).to_have_value("Simmer 35 min")
+
+    def test_unreadable_text_stays_with_its_reason(self) -> None:
+        self.expected_refusals += 1
+        self.write('{"@type": "Recipe", ')
+        expect(self.card.get_by_role("alert")).to_contain_text("not valid JSON")
+        expect(self.field()).to_have_value('{"@type": "Recipe", ')
+
+
+class Depth(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.recipe = save_recipe(database(), self.who, bowl(), None)
+        self.page.goto(f"/recipes/{self.recipe.id}")
+        expect(self.page.get_by_role("heading", name="Chicken bowl")).to_be_visible()
+
+    def card(self, place: int) -> Locator:
+        return self.page.locator("main ol > li").nth(place)
+
+    def test_a_figure_opens_to_its_chain(self) -> None:
+        self.card(0).get_by_label("protein in 100 g: where this comes from").click()
+        chain = self.page.get_by_role("dialog", name="Where protein in 100 g comes from")
+        expect(chain).to_contain_text("Chicken thigh, skinless")
+        expect(chain).to_contain_text("FDC")
+        expect(chain).to_contain_text("Macros stay in the pan")
+        self.page.keyboard.press("Escape")
+        self.card(0).get_by_label("Chicken thigh, skinless, cooked: where this comes from").click()
+        expect(self.page.get_by_role("dialog")).to_contain_text("2,400 g bought − 6 % off = 2,256 g edible")
+
+    def test_both_books_open_with_the_line(self) -> None:
+        self.card(0).get_by_role("button", name="Chicken thigh, skinless: more").click()
+        expect(self.card(0).get_by_text("100 g cooked, by two books")).to_be_visible()
+
+    def test_everything_scales_and_a_sauce_left_behind_is_told(self) -> None:
+        page = self.page
+        self.card(0).get_by_label("Chicken thigh, skinless, bought").fill("3600")
+        self.card(0).get_by_label("Olive oil, bought").fill("45")
+        for place in (1, 2):
+            finding = self.card(place).locator("[data-finding=scaled-alone]")
+            finding.get_by_role("button", name="Make it 1.5 times").click()
+        expect(self.card(2).get_by_label("Greek yogurt, plain, nonfat, bought")).to_have_value("750")
+        page.get_by_role("button", name="Scale", exact=True).click()
+        page.get_by_label("By", exact=True).select_option("packs")
+        page.get_by_label("One pack holds").fill("1000")
+        page.get_by_role("button", name="Scale it").click()
+        # Four packs of chicken: 4,000 g, and the sauce by the same factor.
+        expect(self.card(0).get_by_label("Chicken thigh, skinless, bought")).to_have_value("4000")
+        expect(self.card(2).get_by_label("Greek yogurt, plain, nonfat, bought")).to_have_value("833.333")
+
+    def test_a_component_is_made_of_another(self) -> None:
+        self.card(2).get_by_label("Or made of another component").select_option(label="Bulgur (this recipe)")
+        self.card(2).get_by_label("Bulgur, bought").fill("200")
+        self.page.get_by_role("button", name="Save recipe").click()
+        expect(self.page.get_by_text("Chicken bowl is saved.")).to_be_visible()
+        assert self.recipe.id is not None
+        lines = read_recipe(database(), self.who, self.recipe.id).components[2].lines
+        self.assertEqual([line.source.name for line in lines if line.source], ["Bulgur"])

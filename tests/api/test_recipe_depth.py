@@ -156,7 +156,7 @@ def as_input(view: dict[str, Any]) -> dict[str, Any]:
         "name": view["name"],
         "note": view["note"],
         "version": view["version"],
-        "steps": view["steps"],
+        "steps": [{key: value for key, value in step.items() if key != "trouble"} for step in view["steps"]],
         "components": [
             {key: one[key] for key in keys if key in one}
             | {

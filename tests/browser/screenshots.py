@@ -28,6 +28,13 @@ def main() -> None:
     take(page, "client", "Ines Haverkamp", lambda: page.get_by_role("link", name="Ines Haverkamp").click())
     take(page, "recipes", "Recipes", lambda: page.goto("/recipes"))
     take(page, "recipe", "Turkey kofta tray", lambda: page.get_by_role("link", name="Turkey kofta tray").click())
+    take(page, "recipe-chain", "Where this comes from", lambda: open_a_chain(page), level=3)
+    take(page, "recipe-asks", "Weeknight pan", lambda: write_a_recipe(page))
+    page.goto("/pantry?text=harissa")
+    page.get_by_role("button", name="Harissa").click()
+    take(page, "own-food", "Harissa paste from the quay", lambda: page.get_by_role("link", name="Edit").click())
+    take(page, "yields", "Yields", lambda: page.goto("/yields"))
+    take(page, "settings", "Settings", lambda: look_at_a_switch(page))
     page.goto("/pantry?text=turkey")
     take(
         page,
@@ -40,13 +47,8 @@ def main() -> None:
     take(page, "new-batch", "Plan a batch", lambda: page.goto("/batches/new"))
     page.goto("/batches")
     take(page, "plan", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
-    take(
-        page,
-        "plan-weigh-in",
-        "Weigh what came out",
-        lambda: page.get_by_role("button", name="Turkey kofta").first.click(),
-        level=3,
-    )
+    take(page, "plan-doubt", "Is this right?", lambda: weigh_with_the_pan_on(page), level=2)
+    page.get_by_role("button", name="Correct it").click()
     page.get_by_role("button", name="Close Turkey kofta").click()
     take(page, "plan-what-moved", "Kofta Sunday", lambda: change_a_target(page))
     page.get_by_role("button", name="Undo").click()
@@ -59,6 +61,34 @@ def main() -> None:
     page.get_by_role("menuitem", name="Dark kitchen theme").click()
     page.goto("/batches")
     take(page, "plan-kitchen-theme", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
+
+
+def open_a_chain(page: Page) -> None:
+    page.get_by_label("protein in 100 g: where this comes from").first.click()
+
+
+def write_a_recipe(page: Page) -> None:
+    page.goto("/recipes/new")
+    page.get_by_label("Name", exact=True).fill("Weeknight pan")
+    page.get_by_label("Component", exact=True).fill("Turkey")
+    page.get_by_label("Cooked", exact=True).select_option("pan-fried")
+    lines = "2 onions, chopped\n3 oz (150 g) extra firm tofu\n1.2 kg turkey mince"
+    page.get_by_label("Write an ingredient of Turkey").fill(lines)
+    page.keyboard.press("Enter")
+    page.get_by_text("Which food is it?").wait_for()
+    page.get_by_text("Look here").first.wait_for()
+
+
+def look_at_a_switch(page: Page) -> None:
+    page.goto("/settings")
+    page.get_by_label("Energy").first.select_option("eu")
+    page.get_by_text("Before and after").wait_for()
+
+
+def weigh_with_the_pan_on(page: Page) -> None:
+    page.get_by_role("button", name="Turkey kofta").first.click()
+    page.get_by_label("On the scale").fill("5480")
+    page.get_by_role("button", name="Record the weight").click()
 
 
 def change_a_target(page: Page) -> None:

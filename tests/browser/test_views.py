@@ -101,7 +101,34 @@ class Views(BrowserCase):
 
         def recipe() -> None:
             through("/recipes", "Turkey kofta tray")()
-            page.get_by_text("Own yield of the whole component").nth(1).click()
+            page.get_by_text("Pan, pieces and own yield").nth(1).click()
+            page.get_by_role("button", name="Ground turkey, 93% lean: more").click()
+            expect(page.get_by_text("These grams were weighed")).to_be_visible()
+
+        def recipe_asks() -> None:
+            page.goto("/recipes/new")
+            page.get_by_label("Component", exact=True).fill("Pan")
+            page.get_by_label("Cooked", exact=True).select_option("pan-fried")
+            page.get_by_label("Write an ingredient of Pan").fill("3 oz (150 g) extra firm tofu\n1 kg turkey mince")
+            page.keyboard.press("Enter")
+            expect(page.get_by_text("Which food is it?")).to_be_visible()
+            expect(page.get_by_text("Look here").first).to_be_visible()
+
+        def chain() -> None:
+            through("/recipes", "Turkey kofta tray")()
+            page.get_by_label("protein in 100 g: where this comes from").first.click()
+            expect(page.get_by_role("rowheader", name="In the pan")).to_be_visible()
+
+        def own_food() -> None:
+            page.goto("/pantry?text=harissa")
+            page.get_by_role("button", name="Harissa").click()
+            page.get_by_role("link", name="Edit").click()
+            expect(page.get_by_text("The label agrees with itself")).to_be_visible()
+
+        def switch() -> None:
+            page.goto("/settings")
+            page.get_by_label("Energy").first.select_option("eu")
+            expect(page.get_by_text("Before and after")).to_be_visible()
 
         def find() -> None:
             page.goto("/")
@@ -120,9 +147,15 @@ class Views(BrowserCase):
         yield "Client", through("/clients", "Ines Haverkamp")
         yield "Pantry", at("/pantry", "Pantry")
         yield "Food", pantry_food
+        yield "Own food", own_food
+        yield "New food", at("/pantry/new", "New food")
+        yield "Import foods", at("/pantry/import", "Import foods")
+        yield "Yields", at("/yields", "Yields")
+        yield "Settings", switch
         yield "Recipes", at("/recipes", "Recipes")
         yield "New recipe", at("/recipes/new", "New recipe")
         yield "Recipe", recipe
+        yield "Recipe, where a figure comes from", chain
         yield "Batches", at("/batches", "Batches")
         yield "New batch", at("/batches/new", "Plan a batch")
         yield "Plan", in_plan(lambda: None)
@@ -133,6 +166,7 @@ class Views(BrowserCase):
         yield "Plan, container", panel("Teo Vasquez-Lind, lunch", "Teo Vasquez-Lind")
         yield "Find anything", find
         yield "Keys", in_plan(keys)
+        yield "Recipe, what is asked", recipe_asks
 
     def look(self) -> None:
         for name, open_it in self.views():

@@ -124,13 +124,14 @@ class Writing(BrowserCase):
             "Stew,Greens,vegetable,sauteed,ingredient,1 dragonfruit,,,\n"
             "Stew,Beans,,,step,Simmer 35 min,,,\n"
         )
-        file = {"name": "stew.csv", "mimeType": "text/csv", "buffer": text.encode()}
-        self.page.get_by_label("Recipe file").set_input_files(file)
+        self.page.get_by_label("Recipe file").set_input_files(
+            {"name": "stew.csv", "mimeType": "text/csv", "buffer": text.encode()}
+        )
         expect(self.page.get_by_label("Name", exact=True)).to_have_value("Stew")
         cards = self.page.locator("main ol > li")
         expect(cards.nth(0).get_by_label("Olive oil, bought")).to_have_value("30")
         expect(cards.nth(1).get_by_text("“1 dragonfruit”")).to_be_visible()
-        expect(self.page.get_by_label("Step 1")).to_have_value("Simmer 35 min")
+        expect(self.page.get_by_label("Step 1", exact=True)).to_have_value("Simmer 35 min")
 
     def test_unreadable_text_stays_with_its_reason(self) -> None:
         self.expected_refusals += 1

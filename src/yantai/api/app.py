@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
@@ -10,7 +10,9 @@ from typing import Any
 from fastapi import APIRouter, FastAPI, Request, Response
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
+from starlette.datastructures import MutableHeaders
 from starlette.middleware.gzip import GZipMiddleware
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from yantai.api import problems
 from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
@@ -57,7 +59,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.database = Database(settings.database_url)
     app.state.sign_in_limit = SignInLimit()
     app.add_middleware(GZipMiddleware, minimum_size=1000)
-    app.middleware("http")(_guard)
+    app.add_middleware(_Guard)
     problems.install(app)
     app.add_exception_handler(WrongOrigin, _wrong_origin)
     app.add_exception_handler(TooManyAttempts, _too_many)
@@ -77,17 +79,40 @@ def _operation_id(route: APIRoute) -> str:
     return route.name
 
 
-async def _guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
-    """Bound the body, and add the security headers to every answer."""
-    length = request.headers.get("content-length", "0")
+class _Guard:
+    """Bounds the body of a request, and adds the security headers to every answer."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+
+        async def send_with_headers(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                headers = MutableHeaders(scope=message)
+                for name, value in SECURITY_HEADERS.items():
+                    headers[name] = value
+            await send(message)
+
+        app = _refusal(Request(scope)) or self.app
+        await app(scope, receive, send_with_headers)
+
+
+def _refusal(request: Request) -> Response | None:
+    """Why the body of a request is not taken: it is too large, or does not say how large it is."""
+    length = request.headers.get("content-length")
+    if length is None:
+        if "transfer-encoding" not in request.headers:
+            return None
+        return problems.problem(411, "invalid", "How large?", "Send the request with its length.")
     largest = LARGEST_FILE if request.url.path in FILE_PATHS else LARGEST_BODY
-    if not length.isdigit() or int(length) > largest:
-        words = f"This is more than the {largest // 1024**2} MB that fit in one request. Split the file in parts."
-        return problems.problem(413, "invalid", "Too large", words)
-    response = await call_next(request)
-    for name, value in SECURITY_HEADERS.items():
-        response.headers[name] = value
-    return response
+    if length.isdigit() and int(length) <= largest:
+        return None
+    words = f"This is more than the {largest // 1024**2} MB that fit in one request. Split the file in parts."
+    return problems.problem(413, "invalid", "Too large", words)
 
 
 async def _wrong_origin(_request: Request, _error: Exception) -> Response:

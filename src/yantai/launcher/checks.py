@@ -17,7 +17,7 @@ from yantai.launcher.system import ensure_packages
 
 TEST_CLUSTER = Cluster(name="test-postgres", durable=False)
 SUITES = ("browser", "core", "launcher", "store", "api", "formats")
-AT_ONCE = 2
+AT_ONCE = 3
 """Test runs side by side: browser tests wait most of the time, and each run has a database of its own."""
 
 

@@ -13,6 +13,7 @@ export function Why({ label, figure, children }: { label: string; figure: ReactN
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          tabIndex={0}
           sideOffset={6}
           collisionPadding={12}
           aria-label={`Where ${label} comes from`}

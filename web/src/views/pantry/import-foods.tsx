@@ -184,7 +184,7 @@ export function ImportFoods() {
               ))}
             </ul>
             {found.bad.length ? (
-              <div className="mt-3 max-h-72 overflow-y-auto rounded-lg border border-l-4 border-steel border-l-alert p-3">
+              <div className="mt-3 rounded-lg border border-l-4 border-steel border-l-alert p-3">
                 <h3 className="text-base">Lines that make no sense</h3>
                 <ul className="text-sm">
                   {found.bad.map((one) => (

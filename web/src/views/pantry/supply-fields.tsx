@@ -23,7 +23,7 @@ export function SupplyFields({
   const pack = (at: number, part: Partial<PackDraft>) =>
     onChange({ packs: packs.map((one, here) => (here === at ? { ...one, ...part } : one)) });
   return (
-    <div className={`grid gap-5 ${narrow ? '' : 'md:grid-cols-2'}`}>
+    <div className={`grid gap-5 ${narrow ? '' : 'xl:grid-cols-2'}`}>
       <fieldset>
         <legend className="mb-1 font-medium">Own household measures</legend>
         {measures.map((one, at) => (

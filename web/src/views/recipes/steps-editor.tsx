@@ -44,6 +44,7 @@ export function StepsEditor({
               <label>
                 <span className="mb-1 block text-sm text-muted">Step {place + 1}</span>
                 <textarea
+                  aria-label={`Step ${place + 1}`}
                   rows={2}
                   value={step.text}
                   onChange={(event) => change(place, { text: event.target.value, trouble: '' })}

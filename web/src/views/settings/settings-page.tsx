@@ -212,7 +212,7 @@ function SwitchPreview({ rules }: { rules: Rules }) {
         100 g of components, and containers at the grams they are planned with now. Packed batches keep their
         figures; targets keep their numbers, so open plans are solved anew.
       </p>
-      <div className="mt-2 max-h-80 overflow-y-auto">
+      <div className="mt-2">
         <table className="w-full text-sm">
           <thead>
             <tr className="text-right text-muted">

@@ -25,6 +25,7 @@ def independent_rows(plan: dict[str, Any]) -> list[dict[str, float]]:
             edible = line["purchased_g"] * (1 - line["refuse_share"])
             for macro in held:
                 held[macro] += edible * line["retained_share"] * float(food.get(macro) or 0) / 100
+        held["fat_g"] -= component["poured_fat_g"]
         per_gram.append({macro: value / component["cooked_g"] for macro, value in held.items()})
     rows = []
     for row in plan["rows"]:

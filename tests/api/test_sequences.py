@@ -17,6 +17,7 @@ from yantai.work.batches import read_plan
 from yantai.work.changes import Changed, change_batch
 from yantai.work.errors import WorkError
 from yantai.work.inputs import (
+    AddLine,
     Change,
     Changes,
     RawAmount,
@@ -24,12 +25,14 @@ from yantai.work.inputs import (
     SetBounds,
     SetContainers,
     SetPin,
+    SetPoured,
     SetRaw,
     SetTarget,
     Vessel,
     Weigh,
     Withdraw,
 )
+from yantai.work.reference_foods import reference_id
 from yantai.work.views import PlanView
 
 SEEDS = range(6)
@@ -87,7 +90,15 @@ class Sequence:
         withdraw = Withdraw(component_id=component.id, command_id=uuid.uuid4())
         step_g, buffer_share = chance.choice([1.0, 5.0, 10.0]), chance.choice([0.0, 0.03, 0.1])
         batch = SetBatch(name="Bowls", cook_on=self.plan.batch.cook_on, step_g=step_g, buffer_share=buffer_share)
-        choices: list[Change] = [pin, pin, target, containers, bounds, raw, weigh, weigh, withdraw, batch]
+        added = AddLine(
+            component_id=component.id,
+            food_id=reference_id(chance.choice(["olive-oil", "onion-raw", "salt-table-dry"])),
+            purchased_g=float(chance.randrange(1, 60)),
+        )
+        poured = SetPoured(component_id=component.id, poured_fat_g=float(chance.randrange(0, 12)))
+        choices: list[Change] = [
+            pin, pin, target, containers, bounds, raw, weigh, weigh, withdraw, batch, added, poured,
+        ]  # fmt: skip
         return chance.choice(choices)
 
 

@@ -16,6 +16,8 @@ from rapidfuzz import fuzz, process
 SURE = 0.82
 """A match is taken without asking from this score on, if no rival of other composition is near."""
 RIVAL_WITHIN = 0.06
+KNOWN = 2.0
+"""The score of a food that the words are known to mean: above any that was computed."""
 SAME_PROTEIN_G = 1.5
 SAME_KCAL_SHARE = 0.10
 """Rivals whose 100 g lie this near are the same food for the plan (two kinds of table salt)."""
@@ -243,7 +245,7 @@ class FoodIndex:
         at = {food.key: place for place, food in enumerate(self.foods)}
         for name, value in (
             ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_usual", usual),
-            ("_at", at), ("_vocabulary", list(places)), ("_plain_places", plain_places),
+            ("_at", at), ("_vocabulary", [*places, *(word for word, known in _SAME_WORD.items() if known in places)]), ("_plain_places", plain_places),
             ("_sorted_words", sorted(plain_places)),
         ):  # fmt: skip
             object.__setattr__(self, name, value)
@@ -281,7 +283,7 @@ class FoodIndex:
             ((self._score(place, corrected, state, methods, place == usual), place) for place in places),
             key=lambda pair: (-pair[0], self.foods[pair[1]].name, self.foods[pair[1]].key),
         )[:limit]
-        matches = tuple(Match(key=self.foods[place].key, score=round(score, 4)) for score, place in scored)
+        matches = tuple(Match(key=self.foods[place].key, score=round(min(score, 1.0), 4)) for score, place in scored)
         is_known = usual is not None and scored[0][1] == usual
         return Matched(matches=matches, sure=is_known or self._is_sure(scored))
 
@@ -346,7 +348,8 @@ class FoodIndex:
         found = process.extractOne(word, self._vocabulary, scorer=fuzz.ratio, score_cutoff=ALIKE)
         if found is None or len(word) < 4:
             return word, 0.0
-        return found[0], found[1] / 100 * 0.97
+        # A misspelt "courgete" stands for the word that is compared in its place.
+        return _SAME_WORD.get(found[0], found[0]), found[1] / 100 * 0.97
 
     def _score(
         self,
@@ -365,7 +368,7 @@ class FoodIndex:
         unsaid = len(bag - known_words - _STATE_WORDS)
         score = share * (1 - 0.35 * unsaid_head) - 0.012 * min(unsaid, 6)
         if is_usual:
-            return 1.0
+            return KNOWN
         if state:
             score += 0.03 if _fits(food.state, state) else -0.3
         elif food.state == "cooked":
@@ -376,7 +379,7 @@ class FoodIndex:
             score += 0.05 if food.method in methods else -0.05
         if food.own:
             score += 0.02
-        return max(0.0, min(score, 0.99))
+        return max(score, 0.0)
 
     def _is_sure(self, scored: Sequence[tuple[float, int]]) -> bool:
         if not scored or scored[0][0] < SURE:

@@ -221,22 +221,28 @@ def _stated_twice(one: Ingredient) -> list[Finding]:
     found = []
     for pair in one.disagreements:
         off = apart(pair.first_reading, pair.second_reading)
+        both = ((pair.first, pair.first_reading), (pair.second, pair.second_reading))
         mends = [
             Mend(
-                words=f"Take {text} ({reading:,.0f} g)",
-                changes={"purchased_g": round(reading, 1), "text": ""},
+                words=f"Take {_read(text, reading, pair.unit)}", changes={"purchased_g": round(reading, 1), "text": ""}
             )
-            for text, reading in ((pair.first, pair.first_reading), (pair.second, pair.second_reading))
+            for text, reading in both
         ]
+        readings = " and ".join(_read(text, reading, pair.unit) for text, reading in both)
         found.append(
             Finding(
                 code="stated-twice",
-                words=f"“{one.text}” states two quantities that are {100 * off:.0f} % apart: {pair.first} is "
-                f"{pair.first_reading:,.0f} {pair.unit}, {pair.second} is {pair.second_reading:,.0f} {pair.unit}.",
+                words=f"“{one.text}” states two quantities that are {100 * off:.0f} % apart: {readings}.",
                 mends=tuple(mends) if pair.unit == "g" else (),
             )
         )
     return found
+
+
+def _read(text: str, reading: float, unit: str) -> str:
+    """A quantity with its reading in brackets, where it does not say the same."""
+    plain = f"{reading:.0f} {unit}"
+    return text if text == plain else f"{text} ({reading:,.0f} {unit})"
 
 
 def _yield_for_loss(typed: float | None, expected: YieldRange | None, name: str) -> Finding | None:

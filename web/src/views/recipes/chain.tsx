@@ -21,6 +21,13 @@ export function Per100gChain({
 }) {
   return (
     <>
+      <p className="mb-2">
+        100 × {amount(of, figures.totals[of])} / {weight(figures.cooked_g)} cooked ={' '}
+        <strong className="figures">
+          {amount(of, figures.per_100g[of])} {unit(of)}
+        </strong>{' '}
+        {MACROS[of].word}. Macros stay in the pan; water comes and goes.
+      </p>
       <table className="w-full">
         <tbody>
           {component.lines.map((line) => (
@@ -64,13 +71,6 @@ export function Per100gChain({
           </tr>
         </tbody>
       </table>
-      <p className="mt-2">
-        100 × {amount(of, figures.totals[of])} / {weight(figures.cooked_g)} cooked ={' '}
-        <strong className="figures">
-          {amount(of, figures.per_100g[of])} {unit(of)}
-        </strong>{' '}
-        {MACROS[of].word}. Macros stay in the pan; water comes and goes.
-      </p>
       <p className="mt-1 text-muted">
         Cooked weight: {figures.yield_source}
         {figures.yield_note ? ` (${figures.yield_note})` : ''}.

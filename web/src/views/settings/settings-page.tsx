@@ -205,7 +205,7 @@ function SwitchPreview({ rules }: { rules: Rules }) {
     <section aria-label="What the switch changes" className="mt-4 rounded-lg bg-bench p-3">
       <h3 className="text-base">
         {found.data.length
-          ? `The switch changes ${plural(found.data.length, 'figure row')}`
+          ? `The switch changes ${plural(found.data.length, 'line')}`
           : 'The switch changes no figure of your recipes and open batches'}
       </h3>
       <p className="text-sm text-muted">

@@ -1,0 +1,134 @@
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+from typing import Any, ClassVar
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from yantai.core.intake import Flag, propose
+from yantai.core.matching import FoodIndex, FoodName, words_of
+from yantai.core.quantities import Measure, read_line
+
+
+def food(key: str, name: str, state: str = "raw", kcal: float = 100, protein_g: float = 10, **rest: object) -> FoodName:
+    return FoodName(key=key, name=name, state=state, kcal=kcal, protein_g=protein_g, **rest)  # type: ignore[arg-type]
+
+
+FOODS = [
+    food("turkey85", "Ground turkey, 85% lean", kcal=180, protein_g=17, aliases=("mince",), group="poultry"),
+    food("turkey99", "Ground turkey, 99% fat free", kcal=112, protein_g=24, aliases=("mince",), group="poultry"),
+    food("courgette", "Zucchini, with skin", kcal=17, protein_g=1.2, aliases=("courgette",), group="vegetables"),
+    food("rice", "Rice, white, long-grain", "dry", kcal=365, protein_g=7, group="grains"),
+    food("rice-boiled", "Rice, white, long-grain", "cooked", kcal=130, protein_g=2.7, method="boiled", group="grains"),
+    food("salt", "Salt, table", "dry", kcal=0, protein_g=0, group="spices"),
+    food("sea-salt", "Salt, sea", "dry", kcal=0, protein_g=0, group="spices"),
+    food("beans", "Black beans, canned", "canned-drained", kcal=91, protein_g=6, group="legumes"),
+    food("beans-dry", "Black beans", "dry", kcal=341, protein_g=22, group="legumes"),
+    food("chicken-roast", "Chicken breast", "cooked", kcal=165, protein_g=31, method="roasted", group="poultry"),
+    food("chicken-poached", "Chicken breast", "cooked", kcal=140, protein_g=27, method="poached", group="poultry"),
+    food("creme", "Sour cream", "as-sold", kcal=190, protein_g=2, group="dairy"),
+]
+INDEX = FoodIndex(FOODS, {"egg": "missing", "stock": "salt"})
+
+
+class Matching(unittest.TestCase):
+    def best(self, text: str, **said: Any) -> tuple[str, bool]:
+        found = INDEX.match(text, **said)
+        return found.matches[0].key, found.sure
+
+    def test_words_as_they_are_compared(self) -> None:
+        self.assertEqual(words_of("Courgettes & Tomatoes"), ("zucchini", "tomato"))
+        self.assertEqual(words_of("wholemeal loaves 5 %"), ("whole", "wheat", "loaf", "5pc"))
+        self.assertEqual(words_of("Crème FRAÎCHE"), ("creme", "fraiche"))
+
+    def test_british_and_american_words_and_slips(self) -> None:
+        for text in ("courgettes", "zucchini", "courgete", "baby courgette"):
+            with self.subTest(text=text):
+                self.assertEqual(INDEX.match(text).matches[0].key, "courgette")
+
+    def test_foods_far_apart_are_asked_and_alike_ones_are_not(self) -> None:
+        self.assertFalse(INDEX.match("turkey mince").sure)
+        self.assertEqual(self.best("turkey mince 85 % lean"), ("turkey85", True))
+        self.assertTrue(self.best("salt")[1])  # two kinds that hold the same
+
+    def test_recipes_are_written_raw_unless_they_say_so(self) -> None:
+        self.assertEqual(self.best("white rice"), ("rice", True))
+        self.assertEqual(self.best("white rice", state="cooked"), ("rice-boiled", True))
+        self.assertEqual(self.best("black beans", state="canned-drained"), ("beans", True))
+        self.assertEqual(self.best("black beans", state="dry"), ("beans-dry", True))
+
+    def test_the_way_of_cooking_tells_two_cooked_entries_apart(self) -> None:
+        self.assertEqual(self.best("chicken breast", state="cooked", note="poached"), ("chicken-poached", True))
+        self.assertEqual(self.best("roast chicken breast", state="cooked"), ("chicken-roast", True))
+
+    def test_usual_words_name_their_food_if_it_is_here(self) -> None:
+        self.assertEqual(self.best("stock"), ("salt", True))
+        self.assertEqual(INDEX.match("egg").matches, ())
+
+    def test_nothing_fits_nothing(self) -> None:
+        for text in ("", "dragonfruit", "of the", "12"):
+            with self.subTest(text=text):
+                self.assertFalse(INDEX.match(text).sure)
+
+    @given(st.permutations(FOODS), st.sampled_from(["turkey mince", "salt", "white rice", "chiken", "beans black"]))
+    def test_the_order_of_the_foods_does_not_matter(self, foods: list[FoodName], text: str) -> None:
+        self.assertEqual(FoodIndex(foods, INDEX.usual).match(text), INDEX.match(text))
+
+    @given(st.sampled_from(FOODS))
+    def test_a_food_is_found_by_its_own_name_and_state(self, one: FoodName) -> None:
+        keys = [match.key for match in INDEX.match(one.name, state=one.state, note=one.method).matches]
+        self.assertIn(one.key, keys[:2])
+
+    def test_an_own_food_wins_over_its_equal(self) -> None:
+        own = replace(FOODS[3], key="own-rice", own=True)
+        self.assertEqual(FoodIndex([*FOODS, own]).match("rice white long grain").matches[0].key, "own-rice")
+
+
+class Searching(unittest.TestCase):
+    def test_words_by_their_beginnings_in_any_order(self) -> None:
+        self.assertEqual(INDEX.search("tur gro"), ["turkey85", "turkey99"])
+        self.assertEqual(INDEX.search("ground TURKEY 99"), ["turkey99"])
+        self.assertEqual(INDEX.search("courg"), ["courgette"])
+
+    def test_named_so_first_and_uncooked_before_cooked(self) -> None:
+        self.assertEqual(INDEX.search("rice"), ["rice", "rice-boiled"])
+
+    def test_filters_and_slips(self) -> None:
+        self.assertEqual(INDEX.search("beans", state="dry"), ["beans-dry"])
+        self.assertEqual(INDEX.search("b", group="poultry"), ["chicken-poached", "chicken-roast"])
+        self.assertEqual(INDEX.search("turkye"), INDEX.search("turkey"))
+        self.assertEqual(INDEX.search("créme"), ["creme"])
+        self.assertEqual(INDEX.search("xyzzy"), [])
+        self.assertEqual(INDEX.search("%"), [])
+
+    @given(st.text(alphabet="abcdefghijklmnopqrstuvwxyz ", max_size=12), st.text(alphabet="abcdefghijklm", max_size=3))
+    def test_typing_on_never_adds_foods_while_something_fits(self, text: str, more: str) -> None:
+        wide = set(INDEX.search(text))
+        if wide and all(INDEX._beginning(word) for word in f"{text}{more}".split()):
+            self.assertLessEqual(set(INDEX.search(f"{text}{more}")), wide)
+
+
+class Proposals(unittest.TestCase):
+    MEASURES: ClassVar = {"rice": [Measure(name="cup", grams=185)]}
+
+    def test_flags_say_what_is_left_to_the_coach(self) -> None:
+        cases = {
+            "300 g white rice": set(),
+            "1 cup white rice": set(),
+            "2-3 cups white rice": {Flag.RANGE},
+            "2 sticks white rice": {Flag.NO_MEASURE},
+            "white rice": {Flag.NO_AMOUNT},
+            "salt to taste": {Flag.TO_TASTE, Flag.ASSUMED},
+            "1 cup (300 g) white rice": {Flag.DISAGREE},
+            "500 g turkey mince": {Flag.UNSURE_FOOD},
+            "500 g dragonfruit": {Flag.UNKNOWN_FOOD},
+        }
+        for text, flags in cases.items():
+            with self.subTest(text=text):
+                self.assertEqual(propose(read_line(text), INDEX, self.MEASURES).flags, flags)
+
+    def test_an_answer_ends_the_question_about_the_food(self) -> None:
+        found = propose(read_line("500 g turkey mince"), INDEX, {}, answer="turkey99")
+        self.assertEqual((found.asks, found.matches[0].key), (False, "turkey99"))

@@ -176,3 +176,102 @@ class Weighed(ApiCase):
             changed["plan"], weigh | {"command_id": str(uuid.uuid4()), "removed_g": 99999}, status=422
         )
         self.assertIn("leaves no food", problem["detail"])
+
+
+class Many(ApiCase):
+    """Several batches of one recipe: what the kitchen learns of it, and what one slip does."""
+
+    def weighed(self, shares: list[float]) -> dict[str, Any]:
+        """The history of the chicken after pans at these shares of what was expected at first."""
+        first = self.plan()
+        pan = first["components"][0]
+        recipe, targets = first["batch"]["recipe_id"], [t["id"] for c in self.get("/clients") for t in c["targets"]]
+        self.expected = pan["cooked_g"] / pan["basis_g"]
+        for place, share in enumerate(shares):
+            body = {
+                "name": f"Batch {place}",
+                "recipe_id": recipe,
+                "cook_on": "2026-11-29",
+                "eaters": [{"target_id": targets[0], "count": 5}],
+            }
+            plan = self.send("POST", "/batches", body, 201)
+            component = plan["components"][0]
+            weigh = {
+                "kind": "weigh",
+                "component_id": component["id"],
+                "command_id": str(uuid.uuid4()),
+                "vessels": [{"gross_g": component["basis_g"] * self.expected * share, "vessel_g": 0}],
+            }
+            self.change(plan, weigh, confirmed=True)
+        chicken = self.get(f"/recipes/{recipe}")["components"][0]["id"]
+        return next(one for one in self.get("/yields") if one["id"] == chicken)
+
+    def test_many_pans_outweigh_the_prior_and_one_slip_does_not(self) -> None:
+        few = self.weighed([1.08])
+        self.assertGreater(few["prior_share"], 0.2)
+        many = self.weighed([1.08, 1.07, 1.09, 1.08, 1.08, 2.1])
+        self.assertLess(many["prior_share"], few["prior_share"])
+        # The pan weighed first was of another recipe, so six count here.
+        self.assertEqual(len(many["measured"]), 6)
+        slip = max(many["measured"], key=lambda one: one["yield_factor"])
+        self.assertLess(slip["weight"], 0.1)
+        self.assertTrue(all(one["weight"] > 0.9 for one in many["measured"] if one is not slip))
+        self.assertAlmostEqual(many["estimate"]["expected"], self.expected * 1.08, delta=0.03 * self.expected)
+
+    def test_the_next_batch_expects_what_was_learned(self) -> None:
+        learned = self.weighed([1.1, 1.1, 1.1, 1.1])
+        plan = self.get("/batches")[0]
+        shown = self.get(f"/batches/{plan['id']}/plan")
+        recipe = self.get(f"/recipes/{shown['batch']['recipe_id']}")
+        figures = recipe["components"][0]["figures"]
+        self.assertEqual(figures["yield_source"], "measured in this kitchen")
+        self.assertAlmostEqual(figures["yield_factor"], learned["estimate"]["expected"], places=6)
+
+
+class Doors(ApiCase):
+    """Addresses that name nothing here, and words that are not known."""
+
+    def test_missing_things_say_so(self) -> None:
+        nobody = str(uuid.uuid4())
+        for method, path, body in (
+            ("GET", f"/recipes/{nobody}/recipe.json", None),
+            ("GET", f"/recipes/{nobody}/recipe.csv", None),
+            ("GET", f"/foods/{nobody}", None),
+            ("PUT", f"/foods/{nobody}/supply", {}),
+            ("POST", "/recipes/answers", {"words": "x", "food_id": nobody}),
+            ("POST", "/recipes/read", {"text": "1 egg", "food_id": nobody}),
+        ):
+            with self.subTest(path=path):
+                problem = self.send(method, path, body, status=404)
+                self.assertIn("There is no such", problem["detail"])
+        self.send("PUT", f"/foods/{nobody}/archived", status=404, archived=True)
+
+    def test_words_that_are_not_known_are_refused(self) -> None:
+        for path, body in (
+            ("/settings", {"energy_rule": "best"}),
+            ("/settings", {"spoons": "silver"}),
+            ("/settings", {"colour": "red"}),
+            ("/person", {"mass_unit": "stone"}),
+        ):
+            with self.subTest(body=body):
+                self.send("PUT", path, body, status=422)
+        self.assertEqual(self.get("/settings")["energy_rule"], "general")
+
+    def test_settings_of_one_kitchen_are_not_anothers(self) -> None:
+        self.send("PUT", "/settings", {"energy_rule": "net", "vessels": [{"name": "Tray", "empty_g": 900}]})
+        other = self.other_kitchen().get(f"{API}/settings").json()
+        self.assertEqual((other["energy_rule"], other["vessels"]), ("general", []))
+
+    def test_a_vessel_is_changed_and_taken_out(self) -> None:
+        made = self.send(
+            "PUT", "/settings", {"vessels": [{"name": "Tray", "empty_g": 900}, {"name": "Pot", "empty_g": "2 kg"}]}
+        )
+        pot, tray = made["vessels"]
+        self.assertEqual((pot["name"], pot["empty_g"]), ("Pot", 2000))
+        kept = self.send("PUT", "/settings", {"vessels": [{**tray, "empty_g": 950}]})
+        self.assertEqual(kept["vessels"], [{**tray, "empty_g": 950}])
+
+    def test_words_for_forms(self) -> None:
+        words = self.get("/foods/words")
+        self.assertIn("canned-drained", words["states"])
+        self.assertIn("vegan", words["diets"])

@@ -2,13 +2,32 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import planned
 from tests.support import PASSWORD, database
-from yantai.work.inputs import VesselInput, WorkspaceInput
+from yantai.store import tables
+from yantai.work.batches import create_batch
+from yantai.work.clients import save_client
+from yantai.work.inputs import (
+    BatchInput,
+    ClientInput,
+    ComponentInput,
+    EaterInput,
+    FoodInput,
+    LabelInput,
+    LineInput,
+    RecipeInput,
+    TargetInput,
+    VesselInput,
+    WorkspaceInput,
+)
+from yantai.work.own_foods import save_food
 from yantai.work.preferences import save_settings
+from yantai.work.recipes import save_recipe
 
 CSV = "name;kcal;protein;carbs;fat\nQuark light;60;12,1;3,9;0,2\nWords;10;x;2;3\nOlive oil;884;0;0;100\n"
 
@@ -132,8 +151,6 @@ class Settings(Kitchen):
         page.keyboard.press("Enter")
         expect(self.cell(0, 1)).to_contain_text("pinned")
         with database().workspace(self.who.workspace_id) as session:
-            from yantai.store import tables
-
             (pin,) = session.query(tables.Pin).all()
         self.assertAlmostEqual(pin.grams, 5.29 * 28.349523125, places=2)
 
@@ -173,3 +190,123 @@ class Learned(Kitchen):
         expect(page.get_by_text("added at the stove by Test Coach")).to_be_visible()
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_text("added at the stove by Test Coach")).to_have_count(0)
+
+    def test_fat_poured_off_is_never_more_than_there_was(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        self.expected_refusals += 1
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Chicken").first.click()
+        poured = page.get_by_label("Fat poured off, weighed")
+        poured.fill("9000")
+        poured.press("Enter")
+        expect(page.get_by_text("is more than the").first).to_be_visible()
+        expect(poured).to_have_value("9000")
+        poured.fill("25")
+        poured.press("Enter")
+        page.get_by_role("button", name="100 g of Chicken: where this comes from").click()
+        expect(page.get_by_text("less 25 g of fat poured off")).to_be_visible()
+
+    def test_a_weight_recorded_anyway_keeps_its_causes(self) -> None:
+        save_settings(database(), self.who, WorkspaceInput(vessels=[VesselInput(name="Roasting tray", empty_g=1312)]))
+        plan = planned(self.who)
+        right = round(plan.components[0].cooked_g)
+        page = self.page
+        self.expected_refusals += 1
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Chicken").first.click()
+        page.get_by_label("On the scale").fill(str(right + 1312))
+        page.get_by_role("button", name="Record the weight").click()
+        page.get_by_role("button", name="Record it anyway").click()
+        expect(page.get_by_text("Outside what this pan should give")).to_be_visible()
+        page.get_by_role("button", name="Record it so").first.click()
+        expect(page.get_by_text("Outside what this pan should give")).to_have_count(0)
+        expect(page.get_by_text(f"{right + 1312:,} − 1,312")).to_be_visible()
+
+    def test_a_known_vessel_is_taken_off_with_a_tap(self) -> None:
+        save_settings(database(), self.who, WorkspaceInput(vessels=[VesselInput(name="Roasting tray", empty_g=1312)]))
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Chicken").first.click()
+        page.get_by_label("On the scale").fill("3004")
+        page.get_by_role("button", name="Roasting tray 1,312 g").click()
+        expect(page.get_by_label("Empty vessel")).to_have_value("1312")
+        expect(page.get_by_text("1,692 g", exact=True)).to_be_visible()
+
+
+class EditedFoods(Kitchen):
+    def test_an_open_batch_keeps_its_figures_until_it_is_planned_anew(self) -> None:
+        label = LabelInput(protein_g=2, carbohydrate_g=3, fat_g=6, fibre_g=0, kcal=74)
+        food = save_food(
+            database(), self.who, FoodInput(name="Harissa", group="own", state="as-sold", label=label), None
+        )
+        sauce = ComponentInput(
+            name="Sauce", role="sauce", lines=[LineInput(food_id=food.food.id, purchased_g=500)], maximum_g=300
+        )
+        recipe = save_recipe(database(), self.who, RecipeInput(name="Pan", components=[sauce]), None)
+        client = ClientInput(name="Ada Vance", targets=[TargetInput(slot="lunch", fat_g=12)])
+        (target,) = save_client(database(), self.who, client, None).targets
+        assert recipe.id is not None
+        eaters = [EaterInput(target_id=target.id, count=2)]
+        given = BatchInput(name="Pans", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=eaters)
+        batch = create_batch(database(), self.who, given).batch
+        page = self.page
+        page.goto(f"/pantry/{food.food.id}")
+        page.get_by_label("Fat", exact=True).fill("12")
+        page.get_by_role("button", name="Save food").click()
+        expect(page.get_by_text("Harissa is saved.")).to_be_visible()
+        page.goto(f"/batches/{batch.id}")
+        expect(page.get_by_text("This batch counts Harissa by the figures it was planned with")).to_be_visible()
+        # 12 g of fat: 200 g of the old sauce, 100 g of the new one.
+        expect(self.cell(0, 1)).to_contain_text("200")
+        page.get_by_role("button", name="Plan it with the new figures").click()
+        expect(self.cell(0, 1)).to_contain_text("100")
+        expect(page.get_by_text("Foods were edited")).to_have_count(0)
+
+
+class KitchenSettings(Kitchen):
+    def test_vessels_and_free_foods_are_kept(self) -> None:
+        page = self.page
+        page.goto("/settings")
+        page.get_by_role("button", name="Add a vessel").click()
+        page.get_by_label("Vessel", exact=True).fill("Tray")
+        page.get_by_label("Empty", exact=True).fill("900+412")
+        page.get_by_label("vinegar", exact=True).check()
+        page.get_by_role("button", name="Save the kitchen’s settings").click()
+        expect(page.get_by_text("Settings are saved.")).to_be_visible()
+        page.reload()
+        expect(page.get_by_label("Empty", exact=True)).to_have_value("1312")
+        expect(page.get_by_label("vinegar", exact=True)).to_be_checked()
+        page.goto("/recipes/new")
+        page.get_by_label("Component", exact=True).fill("Dressing")
+        page.get_by_label("Write an ingredient of Dressing").fill("100 g balsamic vinegar\n100 g honey")
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("free by your rule")).to_be_visible()
+        expect(page.get_by_text("Not counted by your rule")).to_be_visible()
+
+    def test_a_vessel_without_a_weight_stays_with_its_reason(self) -> None:
+        page = self.page
+        self.expected_refusals += 1
+        page.goto("/settings")
+        page.get_by_role("button", name="Add a vessel").click()
+        page.get_by_label("Vessel", exact=True).fill("Tray")
+        page.get_by_role("button", name="Save the kitchen’s settings").click()
+        expect(page.get_by_role("alert").filter(has_text="must be from 1")).to_be_visible()
+        expect(page.get_by_label("Vessel", exact=True)).to_have_value("Tray")
+
+    def test_own_packs_and_measures_of_a_reference_food(self) -> None:
+        page = self.page
+        page.goto("/pantry?text=olive oil")
+        page.get_by_role("button", name="Olive oil as-sold").click()
+        sheet = page.get_by_label("Chosen food")
+        sheet.get_by_role("button", name="Own measures and packs").click()
+        sheet.get_by_role("button", name="Add a measure").click()
+        sheet.get_by_label("Measure 1", exact=True).fill("ladle")
+        sheet.get_by_label("Measure 1, weight").fill("55")
+        sheet.get_by_role("button", name="Save").click()
+        expect(sheet.get_by_text("ladle")).to_be_visible()
+        page.goto("/recipes/new")
+        page.get_by_label("Write an ingredient of this component").fill("2 pinches olive oil")
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Olive oil, bought")).to_be_visible()

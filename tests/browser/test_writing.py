@@ -189,3 +189,55 @@ class Depth(BrowserCase):
         assert self.recipe.id is not None
         lines = read_recipe(database(), self.who, self.recipe.id).components[2].lines
         self.assertEqual([line.source.name for line in lines if line.source], ["Bulgur"])
+
+
+class Steps(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.recipe = save_recipe(database(), self.who, bowl(), None)
+        self.page.goto(f"/recipes/{self.recipe.id}")
+        expect(self.page.get_by_label("Step 1", exact=True)).to_have_value(
+            "Roast the chicken at 200 °C for 35 minutes."
+        )
+
+    def read(self) -> RecipeView:
+        self.page.get_by_role("button", name="Save recipe").click()
+        expect(self.page.get_by_text("not saved yet")).to_have_count(0)
+        assert self.recipe.id is not None
+        return read_recipe(database(), self.who, self.recipe.id)
+
+    def test_steps_are_added_moved_and_removed(self) -> None:
+        page = self.page
+        page.get_by_role("button", name="Add a step").click()
+        page.get_by_label("Step 2", exact=True).fill("Soak the bulgur.")
+        page.get_by_label("Ahead").nth(1).fill("30")
+        page.get_by_label("Of", exact=True).nth(1).select_option("Bulgur")
+        page.get_by_role("button", name="Step 2 up").click()
+        expect(page.get_by_label("Step 1", exact=True)).to_have_value("Soak the bulgur.")
+        steps = self.read().steps
+        self.assertEqual(
+            [(step.text[:4], step.component, step.lead_min) for step in steps],
+            [("Soak", "Bulgur", 30), ("Roas", "", None)],
+        )
+        page.get_by_role("button", name="Remove step 2").click()
+        self.assertEqual(len(self.read().steps), 1)
+
+    def test_a_step_without_words_or_beyond_the_oven_stays_with_its_reason(self) -> None:
+        page = self.page
+        self.expected_refusals += 2
+        page.get_by_label("Step 1", exact=True).fill("")
+        page.get_by_label("Oven").fill("900")
+        page.get_by_role("button", name="Save recipe").click()
+        expect(page.get_by_text("Give what to do in this step.")).to_be_visible()
+        expect(page.get_by_text("must be from -30 to 500 °C")).to_be_visible()
+        page.get_by_label("Step 1", exact=True).fill("Roast.")
+        page.get_by_label("Oven").fill("210")
+        self.assertEqual(self.read().steps[0].temperature_c, 210)
+
+    def test_a_recipe_goes_out_as_files(self) -> None:
+        for name, words in (("JSON-LD", '"@type": "Recipe"'), ("CSV", "recipe,component,role")):
+            with self.page.expect_download() as download:
+                self.page.get_by_role("link", name=name).click()
+            path = download.value.path()
+            self.assertIn(words, path.read_text(encoding="utf-8"))

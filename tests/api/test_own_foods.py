@@ -87,6 +87,12 @@ class Labels(ApiCase):
         self.assertAlmostEqual(kcal["ranges"]["kcal"]["high"] - kcal["kcal"], 90, places=6)
         self.assertIn("label-zeros", [finding["code"] for finding in component["findings"]])
 
+    def test_rounded_figures_of_a_tiny_serving_may_add_up_to_more_than_it(self) -> None:
+        """1 g of powder with "1 g protein, 0.5 g fat" by US rounding: 0.5 g and 0.5 g are what it may truly be."""
+        label = {"serving_g": 1, "protein_g": 1, "fat_g": 0.5, "carbohydrate_g": 0, "fibre_g": 0, "rounding": "us"}
+        held = self.send("POST", "/foods", harissa(label=label), 201)["food"]["per_100g"]
+        self.assertEqual((held["protein_g"], held["ranges"]["protein_g"]["low"]), (100, 50))
+
     def test_bad_labels_are_located(self) -> None:
         cases: list[tuple[dict[str, Any], str, str]] = [
             ({"label": LABEL | {"protein_g": 60, "carbohydrate_g": 60}}, "/label/serving_g", "per 100 g"),

@@ -116,6 +116,9 @@ class Writing(BrowserCase):
         expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_count(0)
         self.page.get_by_role("button", name="Undo").click()
         expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_value("500")
+        self.card.get_by_role("button", name="Remove Ground turkey").click()
+        self.page.keyboard.press("Control+z")
+        expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_value("500")
 
     def test_a_recipe_file_is_opened_with_its_components_and_questions(self) -> None:
         text = (

@@ -148,4 +148,5 @@ class Steps(unittest.TestCase):
     def test_degrees_that_disagree_are_told(self) -> None:
         self.assertIsNone(read_step("Bake at 180 °C (350 °F)").temperatures_apart)
         self.assertIsNotNone(read_step("Bake at 180 °C (400 °F)").temperatures_apart)
+        self.assertIsNone(read_step("Bake at 180 °C, fan 160 °C").temperatures_apart)
         self.assertEqual([round(t) for t in temperatures_c("from 200C down to 350F")], [200, 177])

@@ -243,9 +243,10 @@ class FoodIndex:
             _key([word for word in words_of(words) if word not in _STOP]): key for words, key in self.usual.items()
         }
         at = {food.key: place for place, food in enumerate(self.foods)}
+        vocabulary = [*places, *(word for word, known in _SAME_WORD.items() if known in places)]
         for name, value in (
             ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_usual", usual),
-            ("_at", at), ("_vocabulary", [*places, *(word for word, known in _SAME_WORD.items() if known in places)]), ("_plain_places", plain_places),
+            ("_at", at), ("_vocabulary", vocabulary), ("_plain_places", plain_places),
             ("_sorted_words", sorted(plain_places)),
         ):  # fmt: skip
             object.__setattr__(self, name, value)

@@ -103,7 +103,12 @@ def read_step(text: str) -> StepReading:
         lasts = OVERNIGHT_MIN
     unattended = bool(_UNATTENDED.search(plain))
     apart = None
-    if len(heat) > 1 and max(heat[:2]) - min(heat[:2]) > APART_SHARE * max(heat[:2]):
+    # "180 °C, fan 160 °C" are two ovens, not two temperatures of one.
+    if (
+        len(heat) > 1
+        and not re.search(r"\bfan\b|\bconvection\b", plain)
+        and max(heat[:2]) - min(heat[:2]) > APART_SHARE * max(heat[:2])
+    ):
         apart = (heat[0], heat[1])
     return StepReading(
         text=text.strip(),

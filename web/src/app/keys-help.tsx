@@ -24,6 +24,7 @@ const RECIPE: [string, string][] = [
   ['Enter', 'after a written line: it is added, and the next can be written'],
   ['Shift + Enter', 'a new line in the same field'],
   ['Enter', 'in a weight: to the next ingredient'],
+  ['Ctrl + Z', 'undo, outside of a field'],
 ];
 
 export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

@@ -1,11 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useParams } from '@tanstack/react-router';
 import { AlertDialog } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { api, ask, toProblem } from '~/lib/api';
 import { day, moment, plural, weight } from '~/lib/format';
 import { planQuery } from '~/lib/queries';
+import { useUndoKeys } from '~/lib/use-undo-keys';
 import { Button } from '~/parts/button';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
@@ -32,7 +33,7 @@ export function PlanPage() {
 function PlanDeskPage({ batchId }: { batchId: string }) {
   const desk = usePlan(batchId);
   const [aside, setAside] = useState<Aside>({ show: 'settle' });
-  useUndoKeys(desk);
+  useUndoKeys(desk.undo, desk.redo);
   const { plan: query } = desk;
   if (query.isError && !query.data)
     return <LoadFailed error={query.error} retry={() => void query.refetch()} />;
@@ -76,21 +77,6 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
       <DoubtDialog desk={desk} />
     </>
   );
-}
-
-function useUndoKeys({ undo, redo }: PlanDesk) {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
-      // Inside a field the browser's own undo of typing comes first.
-      if (event.target instanceof HTMLInputElement) return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [undo, redo]);
 }
 
 function Actions({ plan, desk }: { plan: Plan; desk: PlanDesk }) {

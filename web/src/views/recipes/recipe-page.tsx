@@ -4,6 +4,7 @@ import { useDeferredValue } from 'react';
 import { api, ask, type Schemas } from '~/lib/api';
 import { foodQuery, previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/lib/queries';
 import { useRecordForm } from '~/lib/use-record-form';
+import { useUndoKeys } from '~/lib/use-undo-keys';
 import { Button, buttonClass } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
@@ -69,6 +70,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
   const { draft, body, dirty, problem, fault, change, submit } = form;
   // Figures wait for typing to pause, and keep the last good ones while a field is no number.
   const preview = useQuery({ ...previewQuery(useDeferredValue(body), id), enabled: !form.unreadable });
+  useUndoKeys(form.undo);
   const recipes = useQuery(recipesQuery);
   const changeComponent = (place: number, part: Partial<ComponentDraft>) =>
     change((now) => ({

@@ -179,6 +179,9 @@ def upgrade() -> None:
     op.add_column(
         "workspace", sa.Column("free_foods", postgresql.ARRAY(sa.Text()), server_default="{}", nullable=False)
     )
+    op.drop_constraint("macros_fit", "food", type_="check")
+    macros = "coalesce(protein_g, 0) + coalesce(carbohydrate_g, 0) + coalesce(fat_g, 0) <= 101"
+    op.create_check_constraint("macros_fit", "food", f"{macros} OR slack <> '{{}}'")
     op.create_check_constraint("food_or_component", "line", "(food_id IS NULL) <> (source_id IS NULL)")
     for table in OWNED:
         op.execute(f"ALTER TABLE {table} ENABLE ROW LEVEL SECURITY")
@@ -232,6 +235,9 @@ def downgrade() -> None:
         op.execute(f"ALTER POLICY own ON {table} USING (workspace_id = {HERE})")
         op.execute(f"ALTER POLICY loading ON {table} USING (workspace_id IS NULL AND {LOADING})")
     op.drop_constraint("food_or_component", "line", type_="check")
+    op.drop_constraint("macros_fit", "food", type_="check")
+    macros = "coalesce(protein_g, 0) + coalesce(carbohydrate_g, 0) + coalesce(fat_g, 0) <= 101"
+    op.create_check_constraint("macros_fit", "food", macros)
     op.drop_column("workspace", "foods_version")
     op.drop_column("workspace", "free_foods")
     op.drop_column("workspace", "carbohydrate")

@@ -132,3 +132,10 @@ class Proposals(unittest.TestCase):
     def test_an_answer_ends_the_question_about_the_food(self) -> None:
         found = propose(read_line("500 g turkey mince"), INDEX, {}, answer="turkey99")
         self.assertEqual((found.asks, found.matches[0].key), (False, "turkey99"))
+
+    def test_a_measure_of_the_food_stands_where_a_unit_would(self) -> None:
+        found = propose(read_line("2 scoops white rice"), INDEX, {"rice": [Measure(name="scoop", grams=90)]})
+        self.assertEqual((found.flags, found.matches[0].key), (set(), "rice"))
+        self.assertEqual(found.amount and found.amount.grams, 180)
+        unknown = propose(read_line("2 scoops white rice"), INDEX, {})
+        self.assertTrue(unknown.asks)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from yantai.core.errors import NoSuchUnit
-from yantai.core.matching import FoodIndex, Match, Matched
+from yantai.core.matching import FoodIndex, Match, Matched, words_of
 from yantai.core.quantities import (
     Disagreement,
     InGrams,
@@ -72,7 +72,9 @@ def propose(
 
     `answer` is the key of the food that the coach chose, where the line was asked about.
     """
-    found = index.match(reading.food, state=reading.state, note=reading.note)
+    found = _without_measure(
+        index.match(reading.food, state=reading.state, note=reading.note), reading, index, measures
+    )
     if answer is not None:
         found = Matched(matches=(Match(key=answer, score=1.0),), sure=True)
     key = found.matches[0].key if found.matches else None
@@ -102,6 +104,20 @@ def propose(
         trouble=trouble,
         disagreements=tuple(differ),
     )
+
+
+def _without_measure(
+    found: Matched, reading: LineReading, index: FoodIndex, measures: Mapping[str, Sequence[Measure]]
+) -> Matched:
+    """The match of "2 ladles olive oil" without the ladle, a measure of that very food that no grammar knows."""
+    first, _, rest = reading.food.partition(" ")
+    if found.sure or not found.matches or not rest or not reading.quantities:
+        return found
+    key = found.matches[0].key
+    if not any(words_of(measure.name) == words_of(first) for measure in measures.get(key, ())):
+        return found
+    again = index.match(rest, state=reading.state, note=reading.note)
+    return again if again.sure and again.matches[0].key == key else found
 
 
 def weigh(

@@ -1,8 +1,10 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { type FormEvent, useState } from 'react';
 import { api, ask, type Schemas, toProblem } from '~/lib/api';
-import { readNumber, readWeight } from '~/lib/numbers';
+import { exactWeight } from '~/lib/format';
+import { asWeight, readNumber, readWeight } from '~/lib/numbers';
+import { foodQuery } from '~/lib/queries';
 import { Button } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
 import { WeightField } from '~/parts/weight-field';
@@ -30,6 +32,7 @@ export function ScaleDialog({
     component.lines.map((one, place) => ({
       value: `${at}/${place}`,
       label: `${lineName(one)} (${component.name || 'component'})`,
+      food: one.food?.id,
     })),
   );
   const scale = useMutation({
@@ -40,6 +43,11 @@ export function ScaleDialog({
     },
   });
   const typed = readWeight(amount);
+  const food = lines.find((one) => one.value === line)?.food;
+  const known = useQuery({
+    ...foodQuery(food ?? ''),
+    enabled: open && way === 'packs' && food !== undefined,
+  });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     event.stopPropagation();
@@ -95,6 +103,9 @@ export function ScaleDialog({
                   onText={setAmount}
                   fault={typed.fault}
                 />
+                {way === 'packs' && known.data ? (
+                  <KnownPacks packs={known.data.packs} onPick={(grams) => setAmount(asWeight(grams))} />
+                ) : null}
                 {way === 'packs' ? (
                   <Field
                     label="Packs"
@@ -127,5 +138,19 @@ export function ScaleDialog({
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+/** The packs the kitchen buys this food in, by what a recipe takes of one: the drained weight where there is one. */
+function KnownPacks({ packs, onPick }: { packs: Schemas['PackView'][]; onPick: (grams: number) => void }) {
+  return (
+    <div className="flex flex-wrap gap-2">
+      {packs.map((pack) => (
+        <Button key={`${pack.name} ${pack.grams}`} onClick={() => onPick(pack.drained_g ?? pack.grams)}>
+          {pack.name}, {exactWeight(pack.drained_g ?? pack.grams)}
+          {pack.drained_g === null ? '' : ' drained'}
+        </Button>
+      ))}
+    </div>
   );
 }

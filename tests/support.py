@@ -12,15 +12,20 @@ import uuid
 from datetime import UTC, datetime
 from functools import cache
 
+from pwdlib import PasswordHash
+from pwdlib.hashers.argon2 import Argon2Hasher
 from sqlalchemy import create_engine, make_url, select, text
 
 from yantai.settings import Settings
 from yantai.store import migrate, tables
 from yantai.store.database import Database
+from yantai.work import accounts
 from yantai.work.accounts import SignedIn, create_workspace
 from yantai.work.reference_foods import load_reference
 
 PASSWORD = "a long test password"
+# The same checking at the least cost: most tests sign somebody in, and none is about how long that takes.
+accounts.passwords = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=8, parallelism=1),))
 NOW = datetime(2026, 11, 24, 9, 30, tzinfo=UTC)
 
 
@@ -63,7 +68,7 @@ def new_email() -> str:
 
 
 def new_kitchen(email: str | None = None) -> SignedIn:
-    """A new workspace with its coach, without the slow check of a password that is known to be right."""
+    """A new workspace with its coach, signed in without a password."""
     email = email or new_email()
     workspace_id = create_workspace(database(), name="Kitchen", email=email, coach="Test Coach", password=PASSWORD)
     with database().workspace(workspace_id) as session:

@@ -116,6 +116,16 @@ class Causes(unittest.TestCase):
         self.assertIn("Bone or skin of about 300 g", found[0].words)
         self.assertEqual(net_weight_g(found[0].vessels or ()), 525)
         self.assertEqual(net_weight_g([VesselWeight(gross_g=825)], removed_g=300), 525)
+        # In three vessels of 275 g nobody can say which holds the 300 g: told, without a correction.
+        spread = causes(bone_in, [VesselWeight(gross_g=275)] * 3)
+        self.assertIn("Bone or skin of about 300 g", spread[0].words)
+        self.assertIsNone(spread[0].vessels)
+
+        # 8,250 typed for 825, of which 300 g of bone were weighed off: the correction is 525 g.
+        slip = causes(bone_in, [VesselWeight(gross_g=8250)], removed_g=300)
+        self.assertIn("A digit too many: it would be 525 g", slip[0].words)
+        self.assertEqual(net_weight_g(slip[0].vessels or (), 300), 525)
+        self.assertFalse([cause for cause in slip if "Bone or skin" in cause.words])
 
     def test_more_out_than_went_in_was_added_at_the_stove(self) -> None:
         words = " ".join(cause.words for cause in tared(2600))

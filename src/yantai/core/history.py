@@ -96,5 +96,6 @@ def _pan_to_pan(logs: Sequence[float]) -> float:
 
 
 def _huber(deviations: float) -> float:
-    """1 within `HUBER` standard deviations; beyond, the square of what is left, so that a slip is near 0."""
+    """Huber's weight squared: 1 within `HUBER` standard deviations; beyond, falling faster than his own, so that a slip
+    is near 0."""
     return 1.0 if deviations <= HUBER else (HUBER / deviations) ** 2

@@ -122,8 +122,8 @@ def causes(
         return []
     found = [
         *_left_on(component, vessels, removed_g, known_vessels or {}),
-        *_wrong_unit(component, vessels),
-        *_bones(component, cooked_g, vessels),
+        *_wrong_unit(component, vessels, removed_g),
+        *(_bones(component, cooked_g, vessels) if not removed_g else ()),
     ]
     found = [cause for cause in found if cause.fit > 0.02]
     if abs(cooked_g / component.basis_g - 1) < 0.03 or abs(cooked_g / component.in_pan_g - 1) < 0.02:
@@ -202,16 +202,17 @@ _SLIPS = (
 )
 
 
-def _wrong_unit(component: Component, vessels: Sequence[VesselWeight]) -> list[Cause]:
+def _wrong_unit(component: Component, vessels: Sequence[VesselWeight], removed_g: float) -> list[Cause]:
+    """A slip in what stood on the scale; bone and skin that were weighed off are taken as they are typed."""
     found = []
     for factor, words in _SLIPS:
         try:
             corrected = tuple(
                 VesselWeight(gross_g=vessel.gross_g * factor, vessel_g=vessel.vessel_g * factor) for vessel in vessels
             )
+            net = net_weight_g(corrected, removed_g)
         except CoreError:
             continue
-        net = net_weight_g(corrected)
         found.append(Cause(words=f"{words}: it would be {net:,.0f} g.", fit=_fit(component, net), vessels=corrected))
     return found
 
@@ -221,6 +222,11 @@ def _bones(component: Component, cooked_g: float, vessels: Sequence[VesselWeight
     if not bones or bones >= cooked_g:
         return []
     fit = _fit(component, cooked_g - bones)
-    corrected = (*vessels[:-1], VesselWeight(gross_g=vessels[-1].gross_g, vessel_g=vessels[-1].vessel_g + bones))
     words = f"Bone or skin of about {bones:,.0f} g is still on it: without it {cooked_g - bones:,.0f} g."
-    return [Cause(words=words, fit=0.9 * fit, vessels=corrected)]
+    fullest = max(range(len(vessels)), key=lambda place: vessels[place].net_g)
+    if bones >= vessels[fullest].net_g:
+        # Spread over several vessels nobody can say how much lies in which.
+        return [Cause(words=words, fit=0.9 * fit)]
+    corrected = list(vessels)
+    corrected[fullest] = VesselWeight(gross_g=vessels[fullest].gross_g, vessel_g=vessels[fullest].vessel_g + bones)
+    return [Cause(words=words, fit=0.9 * fit, vessels=tuple(corrected))]

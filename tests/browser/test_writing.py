@@ -59,6 +59,23 @@ class Writing(BrowserCase):
         self.write("300 g turkey mince")
         expect(self.card.get_by_label("Ground turkey, 85% lean, bought")).to_have_count(2)
 
+    def test_a_line_that_waits_for_its_answer_is_not_lost(self) -> None:
+        self.write("200 g bulgur")
+        expect(self.card.get_by_label("Bulgur wheat, bought")).to_have_value("200")
+        self.write("1 dragonfruit")
+        waiting = self.card.get_by_text("“1 dragonfruit”")
+        expect(waiting).to_be_visible()
+        self.page.get_by_role("button", name="Scale", exact=True).click()
+        self.page.get_by_role("button", name="Scale it").click()
+        expect(self.card.get_by_label("Bulgur wheat, bought")).to_have_value("400")
+        expect(waiting).to_be_visible()
+        self.page.get_by_role("button", name="Save recipe").click()
+        expect(self.page.get_by_text("1 written line to answer first, or to leave out.")).to_be_visible()
+        expect(waiting).to_be_visible()
+        self.assertEqual(list_recipes(database(), self.who), [])
+        self.card.get_by_role("button", name="Leave it out").click()
+        self.assertEqual(len(self.saved().components[0].lines), 1)
+
     def test_a_missing_measure_asks_for_the_grams(self) -> None:
         self.write("2 handfuls bulgur")
         expect(self.card.get_by_text("How much Bulgur wheat is it?")).to_be_visible()

@@ -1,7 +1,9 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from '@tanstack/react-router';
-import { useDeferredValue } from 'react';
+import { type FormEvent, useDeferredValue } from 'react';
+import { toast } from 'sonner';
 import { api, ask, type Schemas } from '~/lib/api';
+import { plural } from '~/lib/format';
 import { foodQuery, previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/lib/queries';
 import { useRecordForm } from '~/lib/use-record-form';
 import { useUndoKeys } from '~/lib/use-undo-keys';
@@ -106,8 +108,16 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
       .flatMap((one) => one.components.map((part) => ({ ...part, recipe: one.name }))),
   ];
 
+  const waiting = draft.components.reduce((sum, one) => sum + one.asked.length, 0);
+  // A line that waits for its answer is no ingredient yet: saving would drop it without a word.
+  const saveAnswered = (event: FormEvent) => {
+    if (!waiting) return submit(event);
+    event.preventDefault();
+    toast.error(`${plural(waiting, 'written line')} to answer first, or to leave out. Nothing is saved yet.`);
+  };
+
   return (
-    <form onSubmit={submit} noValidate>
+    <form onSubmit={saveAnswered} noValidate>
       <Page
         title={draft.name || 'New recipe'}
         detail={dirty ? 'not saved yet' : ''}
@@ -116,7 +126,14 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
             <ScaleDialog
               draft={draft}
               recipe={body}
-              onScaled={(view) => change({ components: recipeDraft(view).components })}
+              onScaled={(view) =>
+                change((now) => ({
+                  components: recipeDraft(view).components.map((one, at) => ({
+                    ...one,
+                    asked: now.components[at]?.asked ?? [],
+                  })),
+                }))
+              }
             />
             {id === null ? <OpenFile onOpened={(found) => change(intakeDraft(found))} /> : null}
             {form.canUndo ? <Button onClick={form.undo}>Undo</Button> : null}

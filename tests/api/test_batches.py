@@ -48,7 +48,7 @@ class Plan(ApiCase):
         (settle,) = after["to_settle"]
         self.assertIn("Ada Vance, lunch", settle["title"])
         self.assertIn("short", settle["title"])
-        self.assertRegex(settle["detail"], "What holds it: .*(at least|at most|full)")
+        self.assertRegex(settle["detail"], "What holds it: .*(at its least|at its most|full)")
 
 
 class Changes(ApiCase):

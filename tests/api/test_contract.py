@@ -120,7 +120,8 @@ class Shortfall(ApiCase):
         before, after = self.before["components"][0], self.after["components"][0]
         for macro in ("protein_g", "fat_g"):
             whole = before["per_100g"][macro] * before["cooked_g"]
-            self.assertAlmostEqual(after["per_100g"][macro] * self.weight / whole, 1, delta=0.002)
+            # Raw amounts become whole grams when the pan is weighed: half a gram of 150.
+            self.assertAlmostEqual(after["per_100g"][macro] * self.weight / whole, 1, delta=0.004)
 
     def test_a_pin_beyond_the_pan_is_told_with_the_mend(self) -> None:
         row = self.after["rows"][0]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import unittest
 from dataclasses import replace
+from random import Random
 
 import numpy as np
 from hypothesis import assume, given, settings
@@ -12,7 +13,6 @@ from hypothesis import strategies as st
 
 from tests.core.examples import PLATE, food
 from tests.core.test_portions import misses, weighted_miss
-from yantai.core.nutrients import AIMED, Nutrient
 from yantai.core.portions import Cell, Container, solve
 from yantai.core.targets import Target, Tolerance
 
@@ -120,32 +120,57 @@ class Proportions(unittest.TestCase):
         """One component, two aims that contradict: the more important one is missed less."""
         cells = (Cell(per_100g=food(20, 20, 0), share=100),)
         target = Target(protein_g=60, carbohydrate_g=20)
-        spread = dict.fromkeys(AIMED, 1.0)
-        near_protein = spread | {Nutrient.PROTEIN: 20.0}
-        near_carbohydrate = spread | {Nutrient.CARBOHYDRATE: 20.0}
-        tight = Tolerance(protein_g=1, carbohydrate_g=1)
-        protein = solve(Container(cells=cells, target=target, tolerance=replace(tight, priorities=near_protein)))
-        carbohydrate = solve(
-            Container(cells=cells, target=target, tolerance=replace(tight, priorities=near_carbohydrate))
-        )
+        protein_first = Tolerance(protein_g=1, carbohydrate_g=1, priority_protein_g=20)
+        carbohydrate_first = replace(protein_first, priority_protein_g=1, priority_carbohydrate_g=20)
+        protein = solve(Container(cells=cells, target=target, tolerance=protein_first))
+        carbohydrate = solve(Container(cells=cells, target=target, tolerance=carbohydrate_first))
         self.assertGreater(protein.grams[0], 270)
         self.assertLess(carbohydrate.grams[0], 130)
 
 
+def a_plate(rng: Random) -> Container:
+    """Three to six components that differ as those of a kitchen do, with a target anywhere."""
+    kinds = [
+        (food(rng.uniform(20, 32), 0, rng.uniform(1, 12)), rng.uniform(80, 160)),
+        (food(rng.uniform(2, 8), rng.uniform(18, 32), rng.uniform(0.2, 3)), rng.uniform(100, 200)),
+        (food(rng.uniform(1, 4), rng.uniform(2, 10), rng.uniform(0, 2)), rng.uniform(60, 180)),
+        (food(rng.uniform(2, 8), rng.uniform(2, 8), rng.uniform(5, 30)), rng.uniform(20, 60)),
+        (food(rng.uniform(5, 9), rng.uniform(12, 20), rng.uniform(0.3, 3)), rng.uniform(40, 120)),
+        (food(rng.uniform(1, 12), rng.uniform(0, 12), rng.uniform(0, 20)), rng.uniform(20, 80)),
+    ]
+    cells = tuple(
+        Cell(per_100g=per_100g, share=share, minimum_g=rng.choice([0.0, 20.0]), maximum_g=400)
+        for per_100g, share in kinds[: rng.randint(3, 6)]
+    )
+    target = Target(protein_g=rng.uniform(30, 60), carbohydrate_g=rng.uniform(30, 80), fat_g=rng.uniform(8, 25))
+    return Container(cells=cells, target=target, tolerance=Tolerance())
+
+
+def has_an_inside(container: Container) -> bool:
+    """Its target can be met with two thirds of the tolerance: it does not stand on the edge of what can be."""
+    tight = Tolerance(protein_g=2, carbohydrate_g=3.3, fat_g=2)
+    return solve(replace(container, tolerance=tight)).met
+
+
 class Steadiness(unittest.TestCase):
-    @settings(max_examples=150, deadline=None)
-    @given(st.floats(30, 60), st.floats(30, 80), st.floats(10, 25))
-    def test_a_gram_more_protein_does_not_turn_the_plate_over(self, p: float, c: float, f: float) -> None:
-        """Four foods far from alike: no cell moves by more than 15 % of the plate (median 1.4 %, p95 7 %)."""
-        cells = tuple(
-            Cell(per_100g=PLATE[name], share=share, minimum_g=20, maximum_g=400)
-            for name, share in (("turkey", 120), ("bulgur", 160), ("beans", 120), ("sauce", 40))
-        )
-        one = Container(cells=cells, target=Target(protein_g=p, carbohydrate_g=c, fat_g=f), tolerance=Tolerance())
-        other = replace(one, target=Target(protein_g=p + 1, carbohydrate_g=c, fat_g=f))
-        before, after = solve(one).grams, solve(other).grams
-        for was, now in zip(before, after, strict=True):
-            self.assertLessEqual(abs(was - now), 0.15 * sum(before))
+    def test_a_gram_of_target_moves_no_cell_far(self) -> None:
+        """Bounds stated in docs/engine.md: 100 g at most, in the middle 6 g, in nine cases of ten 35 g.
+
+        A gram of fat alone is 20 g of a sauce with 5 % fat, and the other components make up for what it brings.
+        """
+        rng = Random(5)
+        moves: list[float] = []
+        while len(moves) < 400:
+            one = a_plate(rng)
+            nutrient = rng.choice(["protein_g", "carbohydrate_g", "fat_g"])
+            other = replace(one, target=replace(one.target, **{nutrient: getattr(one.target, nutrient) + 1}))
+            if has_an_inside(one) and has_an_inside(other):
+                pairs = zip(solve(one).grams, solve(other).grams, strict=True)
+                moves.append(max(abs(was - now) for was, now in pairs))
+        moves.sort()
+        self.assertLessEqual(moves[200], 6)
+        self.assertLessEqual(moves[360], 35)
+        self.assertLessEqual(moves[-1], 100)
 
     def test_the_same_question_has_the_same_answer(self) -> None:
         cells = tuple(Cell(per_100g=per_100g, share=100) for per_100g in PLATE.values())

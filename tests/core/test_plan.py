@@ -79,17 +79,21 @@ class Shortfall(unittest.TestCase):
                 found = plan(self.weighed(grams), both)
                 self.assertLessEqual(found.needs["chicken"].needed_g, grams + 1e-6)
 
-    def test_every_free_cell_gives_up_the_same_share(self) -> None:
-        two = (LUNCH, replace(LUNCH, target=Target(protein_g=30, carbohydrate_g=40, fat_g=12)))
+    def test_a_shortfall_costs_all_the_same_share_of_their_targets(self) -> None:
+        """45 g and 30 g of protein aimed at, chicken for a third of it: both miss the same share beyond 3 g."""
+        two = (
+            replace(LUNCH, target=Target(protein_g=45), count=1),
+            replace(LUNCH, target=Target(protein_g=30), count=1),
+        )
         lean = replace(CHICKEN, measured_g=1692)
-        free = plan(PANS | {"chicken": Pan(component=lean, share=1692, raw_fixed=True)}, two)
-        # The same food per 100 g, only less of it: raw and cooked halved until it runs short.
-        half = Pan(component=lean.times(0.3), share=1692, raw_fixed=True)
-        short = plan(PANS | {"chicken": half}, two)
-        kept = [after.grams[0] / before.grams[0] for before, after in zip(free.portions, short.portions, strict=True)]
-        self.assertLess(max(kept), 1)
-        self.assertAlmostEqual(kept[0], kept[1], delta=0.02)
-        self.assertTrue(all(p.limits[0] is Limit.AT_MOST for p in short.portions))
+        short = plan({"chicken": Pan(component=lean.times(0.07), share=1692, raw_fixed=True)}, two).portions
+        shares = [
+            -portion.misses[Nutrient.PROTEIN] / (each.target.protein_g or 0)
+            for portion, each in zip(short, two, strict=True)
+        ]
+        self.assertGreater(min(shares), 0.3)
+        self.assertAlmostEqual(shares[0], shares[1], delta=0.02)
+        self.assertTrue(all(portion.limits[0] is Limit.POT for portion in short))
 
     def test_pins_beyond_the_pan_show_as_short(self) -> None:
         pinned = replace(LUNCH, pins={"chicken": 200.0})

@@ -42,7 +42,7 @@ def misses(container: Container, grams: tuple[float, ...]) -> dict[Nutrient, flo
 def weighted_miss(container: Container, grams: tuple[float, ...]) -> float:
     tolerance = container.tolerance
     return sum(
-        tolerance.priorities[n] * (miss / max(tolerance[n], 10 if n is Nutrient.KCAL else 1)) ** 2
+        tolerance.priority(n) * (miss / max(tolerance[n], 10 if n is Nutrient.KCAL else 1)) ** 2
         for n, miss in misses(container, grams).items()
     )
 
@@ -197,13 +197,15 @@ def containers(draw: st.DrawFn, *, feasible: bool) -> Container:
 def least_linear_miss(container: Container) -> float:
     """Least `Σ w e / σ` over all grams in bounds, by linear programming: another method than the solver's."""
     n, aims = len(container.cells), container.aims
-    scale = [max(aim.tolerance, 10 if aim.nutrient is Nutrient.KCAL else 1) for aim in aims]
+    tolerances = [container.tolerance[aim.nutrient] for aim in aims]
+    scale = [max(t, 10 if aim.nutrient is Nutrient.KCAL else 1) for t, aim in zip(tolerances, aims, strict=True)]
     rows, limits = [], []
     for place, aim in enumerate(aims):
         per_gram = [cell.per_100g[aim.nutrient] / 100 for cell in container.cells]
         slack = [-1.0 if other == place else 0.0 for other in range(len(aims))]
         rows += [[*per_gram, *slack], [*(-value for value in per_gram), *slack]]
-        limits += [aim.target + aim.tolerance, aim.tolerance - aim.target]
+        target = container.target.aims[aim.nutrient]
+        limits += [target + tolerances[place], tolerances[place] - target]
     cost = [0.0] * n + [aim.priority / s for aim, s in zip(aims, scale, strict=True)]
     bounds = [cell.bounds_g for cell in container.cells] + [(0, None)] * len(aims)
     least = linprog(cost, A_ub=np.array(rows), b_ub=limits, bounds=bounds).fun

@@ -47,7 +47,7 @@ class Aims(unittest.TestCase):
         target = Target(kcal=500, protein_g=40, carbohydrate_g=50, fat_g=15)
         aims = {aim.nutrient: aim for aim in Container(cells=cells, target=target, tolerance=Tolerance()).aims}
         self.assertEqual(set(aims), set(AIMED))
-        self.assertEqual((aims[Nutrient.KCAL].tolerance, aims[Nutrient.FAT].tolerance), (30, 3))
+        self.assertEqual((aims[Nutrient.KCAL].low, aims[Nutrient.KCAL].high, aims[Nutrient.FAT].high), (470, 530, 18))
         self.assertGreater(aims[Nutrient.PROTEIN].priority, aims[Nutrient.FAT].priority)
 
     def test_a_tolerance_of_nothing_is_to_the_gram(self) -> None:

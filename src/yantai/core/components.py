@@ -11,7 +11,7 @@ from yantai.core.edible import edible_g
 from yantai.core.energy import FAT_KCAL_PER_G
 from yantai.core.errors import CoreError, require_range
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
-from yantai.core.yields import YieldRange
+from yantai.core.yields import UNCHANGED, YieldRange
 
 MAXIMUM_WEIGHT_G = 1_000_000.0
 
@@ -251,6 +251,12 @@ class Component:
             poured_fat_g=self.poured_fat_g * factor,
             pieces=None if self.pieces is None else max(round(self.pieces * factor), 1),
         )
+
+    @property
+    def built_raw(self) -> Component:
+        """The same weighed raw into each container: what is weighed is what counts, no yield comes in between."""
+        lines = tuple(replace(line, yield_range=UNCHANGED) for line in self.lines)
+        return replace(self, lines=lines, cooked=False, set_yield=None, measured_g=None, poured_fat_g=0.0)
 
     def _expected(self, end: Callable[[YieldRange], float]) -> float:
         if self.set_yield is not None:

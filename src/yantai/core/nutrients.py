@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -101,6 +101,15 @@ def total(amounts: Iterable[Amounts]) -> Amounts:
         for place in range(len(NUTRIENTS))
     )
     return Amounts(known, frozenset().union(*(part.at_least for part in parts)), slack if rounded else None)
+
+
+def mixture(per_100g: Sequence[Amounts], grams: Sequence[float]) -> Amounts:
+    """What `grams` [g] of foods hold together, when each holds `per_100g` in 100 g."""
+    if any(amounts.slack is not None for amounts in per_100g):
+        return total(amounts.in_grams(g) for amounts, g in zip(per_100g, grams, strict=True))
+    there = [(amounts, g / 100) for amounts, g in zip(per_100g, grams, strict=True) if g]
+    known = tuple(sum(amounts.known[place] * g for amounts, g in there) for place in range(len(NUTRIENTS)))
+    return Amounts(known, frozenset().union(*(amounts.at_least for amounts, _ in there)))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

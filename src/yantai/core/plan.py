@@ -3,16 +3,41 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
 from yantai.core.components import Component
 from yantai.core.edible import purchased_g
 from yantai.core.errors import CoreError, require_range
-from yantai.core.nutrients import Amounts
-from yantai.core.portions import Cell, Container, Portions, solve
-from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
+from yantai.core.nutrients import Amounts, total
+from yantai.core.portions import Cell, Container, Demand, Portions, Sharing, solve_all
+from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, portions
 from yantai.core.targets import Target, Tolerance
+
+DEFAULT_PLATE_G = 450.0
+"""A plate whose total nobody set [g]: a usual filled meal container."""
+
+
+class School(StrEnum):
+    """How a component gets into the containers (domain, section 6)."""
+
+    BY_COMPONENT = "by component"
+    EQUAL_SPLIT = "equal split"
+    ONE_POT = "one pot"
+    BUILT_RAW = "built raw"
+    PIECES = "pieces"
+    PLATE_SHARES = "plate shares"
+    FIXED_MEASURE = "fixed measure"
+    BY_EYE = "by eye"
+
+
+class Leftover(StrEnum):
+    """What becomes of what the weighed pans hold beyond the need."""
+
+    KEEP = "keep"
+    SPREAD = "spread"
+    EXTRA = "extra containers"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -23,34 +48,95 @@ class Pan:
         component: its lines; proportions while `raw_fixed` is false, else the very grams in the pan.
         share: its weight in the recipe as written [g cooked].
         raw_fixed: the raw amounts were typed or the pan was weighed, so they no longer follow the need.
+        unit_g: grams of one scoop, from one weighed scoop [g]; of one piece where the component does not say.
+        unit_part: the smallest part of a piece or scoop that is given: 1, or 0.5 for halves.
+        plate_share: share of the plate, in any unit common to the components in shares.
+        eye_g: grams [g] of an amount that is not weighed.
     """
 
     component: Component
     share: float
+    school: School = School.BY_COMPONENT
     raw_fixed: bool = False
     minimum_g: float = 0.0
     maximum_g: float = MAXIMUM_CELL_G
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
+    unit_g: float | None = None
+    unit_part: float = 1.0
+    plate_share: float = 1.0
+    eye_g: float = 0.0
+
+    def __post_init__(self) -> None:
+        require_range("unit_part", self.unit_part, low=0.1, high=1, unit="of a unit")
+        require_range("plate_share", self.plate_share, low=0, high=1000, unit="shares")
+        require_range("eye_g", self.eye_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+        if self.unit_g is not None:
+            require_range("unit_g", self.unit_g, low=1, high=MAXIMUM_CELL_G, unit="g")
+        if self.is_counted and self.one_g is None:
+            what = "pieces it makes" if self.school is School.PIECES else "grams of one scoop"
+            raise CoreError(
+                f"“{self.component.name}” is counted, but nobody said how many {what}"
+                if self.school is School.PIECES
+                else f"“{self.component.name}” goes by the scoop, but no scoop was weighed: give the {what}",
+                field="pieces" if self.school is School.PIECES else "unit_g",
+            )
 
     @property
     def weighed(self) -> bool:
         """The cooked weight is off the scale."""
-        return self.component.measured_g is not None
+        return self.dish.measured_g is not None
+
+    @property
+    def is_counted(self) -> bool:
+        """It goes into containers by whole units."""
+        return self.school in (School.PIECES, School.FIXED_MEASURE)
+
+    @property
+    def is_estimated(self) -> bool:
+        """Nobody weighs it into the container."""
+        return self.school is School.BY_EYE
+
+    @property
+    def one_g(self) -> float | None:
+        """Grams of one piece or scoop [g]."""
+        if self.school is School.PIECES and self.component.piece_g is not None:
+            return self.component.piece_g
+        return self.unit_g
+
+    @property
+    def dish(self) -> Component:
+        """What goes into the containers: the cooked component, or its raw ingredients where units are built raw."""
+        return self.component.built_raw if self.school is School.BUILT_RAW else self.component
+
+    @property
+    def stays_as_written(self) -> bool:
+        """The amounts to cook do not follow from the containers."""
+        return self.raw_fixed or self.weighed or self.school is School.EQUAL_SPLIT
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ContainerClass:
-    """Equal containers: one client, slot and day type. Keys of `pins` and `left_out` are pan keys."""
+    """Equal containers: one client, slot and day type. Keys of `pins` and `left_out` are pan keys.
+
+    Attributes:
+        rank: where a shortfall is shared by rank, 0 goes before 1.
+        plate_g: the whole plate of the components in shares [g]; None for `DEFAULT_PLATE_G`.
+    """
 
     target: Target
     tolerance: Tolerance
     count: int
     capacity_ml: float | None = None
+    capacity_g: float | None = None
+    rank: int = 0
+    plate_g: float | None = None
     pins: Mapping[str, float] = field(default_factory=dict)
     left_out: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         require_range("count", self.count, low=0, high=100, unit="containers")
+        if self.plate_g is not None:
+            require_range("plate_g", self.plate_g, low=1, high=5000, unit="g")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,25 +172,36 @@ class PanNeed:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ExtraContainers:
+    """Containers for nobody yet, made of what is over: how many, and the grams of each pan [g] by key."""
+
+    count: int
+    grams: Mapping[str, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
     """Portions of each container class, in order, and the needs of each pan by key."""
 
     portions: tuple[Portions, ...]
     needs: Mapping[str, PanNeed]
+    extra: ExtraContainers | None = None
 
 
 def plan(
     pans: Mapping[str, Pan],
-    classes: tuple[ContainerClass, ...],
+    classes: Sequence[ContainerClass],
     *,
     step_g: float = 1.0,
     buffer_share: float = 0.0,
+    sharing: Sharing = Sharing.FAIR,
+    leftover: Leftover = Leftover.KEEP,
 ) -> Plan:
     """Compute a batch.
 
     Pans whose raw amounts are free are cooked to the need plus `buffer_share` of it (tasting, spill).
-    A weighed pan is never portioned beyond its weight: when the containers would take more, every free
-    cell of it gives up the same share, and the containers are solved again with what there is.
+    A weighed pan is never portioned beyond its weight: `sharing` says who goes short when the containers
+    would take more. `leftover` says what becomes of what the weighed pans hold beyond the need.
 
     Raises:
         CoreError: there are no pans, or a value is out of its range.
@@ -112,89 +209,169 @@ def plan(
     if not pans:
         raise CoreError("this recipe has no components: add one before planning with it", field="components")
     require_range("buffer_share", buffer_share, low=0, high=0.5, unit="of the need")
-    held = {key: pan.component.per_100g for key, pan in pans.items()}
-    ceilings = [{key: pan.maximum_g for key, pan in pans.items()} for _ in classes]
-    while True:
-        solved = tuple(
-            _portion(pans, held, container, ceiling, step_g)
-            for container, ceiling in zip(classes, ceilings, strict=True)
+    held = {key: pan.dish.per_100g for key, pan in pans.items()}
+    columns = _columns(pans, held)
+    splits = {
+        key: _down(_equal_g(pan, key, classes), step_g) for key, pan in pans.items() if pan.school is School.EQUAL_SPLIT
+    }
+    demands = [
+        Demand(
+            container=Container(
+                cells=tuple(_cell(pans, column, each, splits, step_g) for column in columns),
+                target=each.target,
+                tolerance=each.tolerance,
+                step_g=step_g,
+                capacity_ml=each.capacity_ml,
+                capacity_g=each.capacity_g,
+            ),
+            count=each.count,
+            rank=each.rank,
         )
-        if not _lower_ceilings(pans, classes, solved, ceilings, step_g):
-            break
+        for each in classes
+    ]
+    supply = [column.supply_g for column in columns]
+    spread = frozenset(range(len(columns))) if leftover is Leftover.SPREAD else frozenset()
+    answers = solve_all(demands, supply, sharing=sharing, spread=spread)
+    solved = tuple(
+        _by_pan(held, columns, demand.container, answer) for demand, answer in zip(demands, answers, strict=True)
+    )
     needs = {
         key: _need(pan, _needed_g(place, classes, solved), buffer_share)
         for place, (key, pan) in enumerate(pans.items())
     }
-    return Plan(portions=solved, needs=needs)
+    extra = _extra(needs, sum(each.count for each in classes)) if leftover is Leftover.EXTRA else None
+    return Plan(portions=solved, needs=needs, extra=extra)
 
 
-def _portion(
-    pans: Mapping[str, Pan],
-    held: Mapping[str, Amounts],
-    container: ContainerClass,
-    ceiling: Mapping[str, float],
-    step_g: float,
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Column:
+    """What the engine sees as one component: a pan, or the pans of one mixture with their shares of it.
+
+    Attributes:
+        cell: the cell in a container that neither pins nor leaves anything out.
+        supply_g: what there is of it [g], None while a part of it is not weighed.
+    """
+
+    keys: tuple[str, ...]
+    shares: tuple[float, ...]
+    cell: Cell
+    supply_g: float | None
+
+
+def _columns(pans: Mapping[str, Pan], held: Mapping[str, Amounts]) -> list[_Column]:
+    mixed = tuple(key for key, pan in pans.items() if pan.school is School.ONE_POT)
+    return [
+        _column(pans, held, mixed if key in mixed else (key,)) for key in pans if key not in mixed or key == mixed[0]
+    ]
+
+
+def _column(pans: Mapping[str, Pan], held: Mapping[str, Amounts], keys: tuple[str, ...]) -> _Column:
+    parts = [pans[key] for key in keys]
+    weights = [part.dish.measured_g for part in parts]
+    known = [weight for weight in weights if weight is not None]
+    all_weighed = len(known) == len(parts)
+    amounts = known if all_weighed else [part.share for part in parts]
+    shares = tuple(amount / math.fsum(amounts) for amount in amounts)
+    pan = parts[0]
+    cell = Cell(
+        per_100g=total(held[key].times(share) for key, share in zip(keys, shares, strict=True)),
+        share=math.fsum(part.share for part in parts),
+        minimum_g=min(math.fsum(part.minimum_g for part in parts), MAXIMUM_CELL_G),
+        maximum_g=min(math.fsum(part.maximum_g for part in parts), MAXIMUM_CELL_G),
+        step_g=pan.one_g * pan.unit_part if pan.is_counted and pan.one_g is not None else None,
+        density_g_per_ml=1
+        / math.fsum(share / part.density_g_per_ml for part, share in zip(parts, shares, strict=True)),
+    )
+    return _Column(keys=keys, shares=shares, cell=cell, supply_g=math.fsum(known) if all_weighed else None)
+
+
+def _cell(
+    pans: Mapping[str, Pan], column: _Column, each: ContainerClass, splits: Mapping[str, float], step_g: float
+) -> Cell:
+    pinned = max(
+        (each.pins[key] / share for key, share in zip(column.keys, column.shares, strict=True) if key in each.pins),
+        default=None,
+    )
+    set_g = _set_g(pans, column.keys[0], each, splits, step_g)
+    left_out = any(key in each.left_out for key in column.keys)
+    if pinned is None and set_g is None and not left_out:
+        return column.cell
+    return replace(
+        column.cell,
+        pinned_g=None if pinned is None else min(pinned, MAXIMUM_CELL_G),
+        set_g=set_g,
+        left_out=left_out,
+    )
+
+
+def _set_g(
+    pans: Mapping[str, Pan], key: str, each: ContainerClass, splits: Mapping[str, float], step_g: float
+) -> float | None:
+    """Grams [g] that follow from the school alone, None where the engine finds them."""
+    pan = pans[key]
+    if pan.school is School.BY_EYE:
+        return pan.eye_g
+    if pan.school is School.EQUAL_SPLIT:
+        return min(splits[key], MAXIMUM_CELL_G)
+    if pan.school is School.PLATE_SHARES:
+        whole = math.fsum(
+            other.plate_share
+            for name, other in pans.items()
+            if other.school is School.PLATE_SHARES and name not in each.left_out
+        )
+        plate_g = DEFAULT_PLATE_G if each.plate_g is None else each.plate_g
+        return min(_near(plate_g * pan.plate_share / whole, step_g), MAXIMUM_CELL_G) if whole else 0.0
+    return None
+
+
+def _equal_g(pan: Pan, key: str, classes: Sequence[ContainerClass]) -> float:
+    """The whole of a pan over the containers that take an equal part of it [g]."""
+    pinned = math.fsum(c.count * c.pins.get(key, 0.0) for c in classes if key not in c.left_out)
+    among = sum(c.count for c in classes if key not in c.left_out and key not in c.pins)
+    return max(pan.dish.cooked_g - pinned, 0.0) / max(among, 1)
+
+
+def _down(grams: float, step_g: float) -> float:
+    return math.floor(grams / step_g + 1e-9) * step_g
+
+
+def _near(grams: float, step_g: float) -> float:
+    return math.floor(grams / step_g + 0.5) * step_g
+
+
+def _by_pan(
+    held: Mapping[str, Amounts], columns: Sequence[_Column], container: Container, answer: Portions
 ) -> Portions:
-    cells = tuple(
-        Cell(
-            per_100g=held[key],
-            share=pan.share,
-            minimum_g=min(pan.minimum_g, ceiling[key]),
-            maximum_g=ceiling[key],
-            pinned_g=container.pins.get(key),
-            left_out=key in container.left_out,
-            density_g_per_ml=pan.density_g_per_ml,
-        )
-        for key, pan in pans.items()
+    """The engine's answer in the order of the pans, with a mixture taken apart into its parts."""
+    if len(columns) == len(held):
+        return answer
+    cells, grams, limits = {}, {}, {}
+    for column, cell, taken, limit in zip(columns, container.cells, answer.grams, answer.limits, strict=True):
+        for key, share in zip(column.keys, column.shares, strict=True):
+            cells[key], grams[key], limits[key] = replace(cell, per_100g=held[key]), taken * share, limit
+    order = list(held)
+    bindings = tuple(
+        b if b.place is None else replace(b, place=order.index(columns[b.place].keys[0])) for b in answer.bindings
     )
-    return solve(
-        Container(
-            cells=cells,
-            target=container.target,
-            tolerance=container.tolerance,
-            step_g=step_g,
-            capacity_ml=container.capacity_ml,
-        )
+    apart = portions(
+        replace(container, cells=tuple(cells[key] for key in held)), tuple(grams[key] for key in held), bindings
     )
+    return replace(apart, limits=tuple(limits[key] for key in held), volume_ml=answer.volume_ml, full=answer.full)
 
 
-def _needed_g(place: int, classes: tuple[ContainerClass, ...], solved: tuple[Portions, ...]) -> float:
+def _needed_g(place: int, classes: Sequence[ContainerClass], solved: Sequence[Portions]) -> float:
     return math.fsum(p.grams[place] * c.count for p, c in zip(solved, classes, strict=True))
 
 
-def _lower_ceilings(
-    pans: Mapping[str, Pan],
-    classes: tuple[ContainerClass, ...],
-    solved: tuple[Portions, ...],
-    ceilings: list[dict[str, float]],
-    step_g: float,
-) -> bool:
-    """Lower the maximum of free cells of weighed pans that are short; True when any was lowered."""
-    lowered = False
-    for place, (key, pan) in enumerate(pans.items()):
-        have = pan.component.measured_g
-        if have is None or _needed_g(place, classes, solved) <= have + 1e-9:
-            continue
-        free = [n for n, c in enumerate(classes) if key not in c.pins and key not in c.left_out]
-        of_free = math.fsum(solved[n].grams[place] * classes[n].count for n in free)
-        of_fixed = _needed_g(place, classes, solved) - of_free
-        share = max(have - of_fixed, 0.0) / of_free if of_free else 0.0
-        for n in free:
-            # A step at least is given up each time, so this ends.
-            ceiling = max(math.floor(solved[n].grams[place] * share / step_g + 1e-9) * step_g, 0.0)
-            if ceiling < solved[n].grams[place]:
-                ceilings[n][key] = ceiling
-                lowered = True
-    return lowered
-
-
 def _need(pan: Pan, needed_g: float, buffer_share: float) -> PanNeed:
-    if not pan.raw_fixed and not pan.weighed:
+    component = pan.dish
+    if not pan.stays_as_written:
         to_cook = needed_g * (1 + buffer_share)
-        pan = replace(pan, component=pan.component.times(to_cook / pan.component.cooked_g)) if to_cook else pan
         if not to_cook:
             return _nothing_needed(pan)
-    component = pan.component
+        factor = _whole_pieces(pan, to_cook) / component.cooked_g
+        component = component.times(factor)
+        pan = replace(pan, component=pan.component.times(factor))
     lines = tuple(
         LineNeed(
             name=line.name,
@@ -216,6 +393,13 @@ def _need(pan: Pan, needed_g: float, buffer_share: float) -> PanNeed:
     )
 
 
+def _whole_pieces(pan: Pan, grams: float) -> float:
+    """Grams [g] to cook, up to whole pieces where the component makes pieces."""
+    if pan.school is not School.PIECES or pan.one_g is None:
+        return grams
+    return math.ceil(grams / pan.one_g - 1e-9) * pan.one_g
+
+
 def _nothing_needed(pan: Pan) -> PanNeed:
     lines = tuple(LineNeed(name=line.name, purchased_g=0.0, edible_g=0.0, cooked_g=0.0) for line in pan.component.lines)
     return PanNeed(
@@ -228,3 +412,12 @@ def _nothing_needed(pan: Pan) -> PanNeed:
         lines=lines,
         pan=pan,
     )
+
+
+def _extra(needs: Mapping[str, PanNeed], containers: int) -> ExtraContainers | None:
+    """More containers like the average one, as many as the pans have left for; None while one is not weighed."""
+    if not containers or not all(need.pan.weighed for need in needs.values()):
+        return None
+    average = {key: need.needed_g / containers for key, need in needs.items() if need.needed_g}
+    count = min((int((needs[key].spare_g + 1e-6) // grams) for key, grams in average.items()), default=0)
+    return ExtraContainers(count=max(count, 0), grams=average)

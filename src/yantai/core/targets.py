@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from yantai.core.energy import general_kcal
 from yantai.core.errors import CoreError, require_range
@@ -17,16 +18,39 @@ LIMITS: Mapping[Nutrient, float] = {
 }
 """The most one container may aim at: several times a large meal, so only slips of the hand lie above."""
 
-PRIORITIES: Mapping[Nutrient, float] = {
-    Nutrient.KCAL: 2.0,
-    Nutrient.PROTEIN: 2.0,
-    Nutrient.CARBOHYDRATE: 1.0,
-    Nutrient.FAT: 1.0,
+AT_LEAST: Mapping[Nutrient, float] = {Nutrient.FIBRE: 100}
+AT_MOST: Mapping[Nutrient, float] = {Nutrient.SATURATED: 250, Nutrient.SODIUM: 10_000}
+"""Limits a container may have on one side only, each with the largest figure that makes sense [g, mg]."""
+
+SCALES: Mapping[Nutrient, float] = {
+    Nutrient.KCAL: 10.0,
+    Nutrient.FIBRE: 1.0,
+    Nutrient.SATURATED: 1.0,
+    Nutrient.SODIUM: 100.0,
 }
-"""Weight of a miss when not everything can be met: protein and energy first."""
+"""The least unit a miss is measured in [kcal, g, mg], 1 g for the macros: a band of zero is not infinitely strict."""
 
 KCAL_CONFLICT_SHARE = 0.10
 KCAL_CONFLICT_KCAL = 15.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aim:
+    """A band for one nutrient of a container [g, kcal, mg].
+
+    Attributes:
+        low, high: the band; infinite on the side that is free.
+        centre: what the container should hold, None for a limit on one side.
+        scale: the unit in which a miss is weighed: the tolerance, but not less than `SCALES`.
+        priority: weight of a miss.
+    """
+
+    nutrient: Nutrient
+    low: float
+    high: float
+    centre: float | None
+    scale: float
+    priority: float = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,12 +62,18 @@ class Target:
         protein_g: protein [g].
         carbohydrate_g: total carbohydrate [g].
         fat_g: fat [g].
+        fibre_g: fibre at least [g].
+        saturated_g: saturated fat at most [g].
+        sodium_mg: sodium at most [mg].
     """
 
     kcal: float | None = None
     protein_g: float | None = None
     carbohydrate_g: float | None = None
     fat_g: float | None = None
+    fibre_g: float | None = None
+    saturated_g: float | None = None
+    sodium_mg: float | None = None
 
     def __post_init__(self) -> None:
         if not self.aims:
@@ -56,11 +86,21 @@ class Target:
                 "a target of nothing needs no container: give at least one figure above zero",
                 field="protein_g",
             )
+        for nutrient, most in {**AT_LEAST, **AT_MOST}.items():
+            limit = getattr(self, nutrient.value)
+            if limit is not None:
+                require_range(nutrient, limit, low=0, high=most, unit="mg" if nutrient is Nutrient.SODIUM else "g")
 
     @property
     def aims(self) -> dict[Nutrient, float]:
         """The nutrients that are aimed at."""
         stated = {nutrient: getattr(self, nutrient.value) for nutrient in AIMED}
+        return {nutrient: value for nutrient, value in stated.items() if value is not None}
+
+    @property
+    def limits(self) -> dict[Nutrient, float]:
+        """The limits on one side that are set."""
+        stated = {nutrient: getattr(self, nutrient.value) for nutrient in (*AT_LEAST, *AT_MOST)}
         return {nutrient: value for nutrient, value in stated.items() if value is not None}
 
     @property
@@ -85,18 +125,55 @@ class Target:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tolerance:
-    """How far [g, kcal] a container may lie from its target on either side and still count as met."""
+    """How far [g, kcal] a container may lie from its target on either side and still count as met.
+
+    The priorities weigh a miss when not everything can be met: protein and energy come first.
+    """
 
     kcal: float = 30.0
     protein_g: float = 3.0
     carbohydrate_g: float = 5.0
     fat_g: float = 3.0
-    priorities: Mapping[Nutrient, float] = field(default_factory=lambda: PRIORITIES)
+    priority_kcal: float = 2.0
+    priority_protein_g: float = 2.0
+    priority_carbohydrate_g: float = 1.0
+    priority_fat_g: float = 1.0
 
     def __post_init__(self) -> None:
         for nutrient in AIMED:
             unit = "kcal" if nutrient is Nutrient.KCAL else "g"
             require_range(f"tolerance_{nutrient}", self[nutrient], low=0, high=LIMITS[nutrient], unit=unit)
+            require_range(f"priority_{nutrient}", self.priority(nutrient), low=0.1, high=100, unit="times")
+
+    def priority(self, nutrient: Nutrient) -> float:
+        """The weight of a miss of one nutrient."""
+        return float(getattr(self, f"priority_{nutrient.value}"))
 
     def __getitem__(self, nutrient: Nutrient) -> float:
         return float(getattr(self, nutrient.value))
+
+
+def bands(target: Target, tolerance: Tolerance) -> tuple[Aim, ...]:
+    """What a container is held to: each macro aimed at with its tolerance, and the limits on one side."""
+    aimed = tuple(
+        Aim(
+            nutrient=nutrient,
+            low=value - tolerance[nutrient],
+            high=value + tolerance[nutrient],
+            centre=value,
+            scale=max(tolerance[nutrient], SCALES.get(nutrient, 1.0)),
+            priority=tolerance.priority(nutrient),
+        )
+        for nutrient, value in target.aims.items()
+    )
+    limited = tuple(
+        Aim(
+            nutrient=nutrient,
+            low=value if nutrient in AT_LEAST else -math.inf,
+            high=math.inf if nutrient in AT_LEAST else value,
+            centre=None,
+            scale=SCALES[nutrient],
+        )
+        for nutrient, value in target.limits.items()
+    )
+    return aimed + limited

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
 import errno
 import os
 import subprocess
@@ -31,6 +32,11 @@ def main() -> int:
     account = commands.add_parser("account", help="make a workspace with a coach's account")
     account.add_argument("email")
     account.add_argument("name")
+    compute = commands.add_parser("compute", help="compute a plan document (docs/formats) and print the result")
+    compute.add_argument("file", help="a plan document; - reads standard input")
+    compute.add_argument("--csv", action="store_true", help="print the fill sheet instead")
+    schema = commands.add_parser("schema", help="print the JSON schema of a document: plan, plan-result")
+    schema.add_argument("name")
     given = parser.parse_args()
     try:
         return _run(given)
@@ -57,6 +63,10 @@ def _run(given: argparse.Namespace) -> int:
         return 1 if checks.check() else 0
     if given.command == "account":
         return _with_database([BIN / "python", "-m", "yantai.cli", "account", given.email, given.name])
+    if given.command == "compute":
+        return _headless(["compute", *(["--csv"] if given.csv else []), "--", given.file])
+    if given.command == "schema":
+        return _headless(["schema", "--", given.name])
     ensure_packages(browser=True, database=True)
     environment.ensure_python(development=True)
     environment.ensure_web_build()
@@ -67,6 +77,14 @@ def _run(given: argparse.Namespace) -> int:
         return subprocess.run([str(part) for part in command], cwd=ROOT, env=env, check=False).returncode
     finally:
         checks.TEST_CLUSTER.stop()
+
+
+def _headless(arguments: list[str]) -> int:
+    """Run the engine on a file; what is set up on the way is told on standard error, the answer stands alone."""
+    with contextlib.redirect_stdout(sys.stderr):
+        environment.ensure_python(development=False)
+    command = [str(BIN / "python"), "-m", "yantai.headless", *arguments]
+    return subprocess.run(command, env={**os.environ, **PYTHON_ENV}, check=False).returncode
 
 
 def _with_database(command: list[str | Path]) -> int:

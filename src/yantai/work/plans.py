@@ -15,7 +15,8 @@ from yantai.core.allergens import conflicts, disliked
 from yantai.core.components import rounds
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
-from yantai.core.portions import Limit, Portions
+from yantai.core.portions import Portions
+from yantai.core.portions.words import binding_words
 from yantai.core.weighing import VesselWeight, causes
 from yantai.core.yields import YieldSource
 from yantai.store import tables
@@ -45,6 +46,10 @@ NOUNS = {
     Nutrient.CARBOHYDRATE: ("carbohydrate", "g"),
     Nutrient.FAT: ("fat", "g"),
 }
+
+
+_MOST_LIMITS = 3
+"""Limits named in a sentence; they come the most worthwhile first."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -227,24 +232,19 @@ def _missed(computed: Computed, row: tables.ContainerClass, portions: Portions) 
     for nutrient, miss in portions.misses.items():
         if miss:
             noun, unit = NOUNS[nutrient]
-            off = portions.amounts[nutrient] - getattr(row, nutrient.value)
+            off = portions.amounts[nutrient] - (getattr(row, nutrient.value) or 0.0)
             parts.append(f"{noun} {abs(off):,.0f} {unit} {'over' if off > 0 else 'short'}")
     return Settle(
         title=f"{container_name(row)}: {', '.join(parts)}",
-        detail=_binding(computed.loaded.batch.components, row, portions),
+        detail=_binding(computed.loaded.batch.components, portions),
         row_id=row.id,
         component_id=None,
     )
 
 
-def _binding(components: Sequence[tables.Component], row: tables.ContainerClass, portions: Portions) -> str:
-    held = [
-        f"{component.name} is {limit.value}{'' if limit is Limit.LEFT_OUT else f' {grams:g} g'}"
-        for component, limit, grams in zip(components, portions.limits, portions.grams, strict=True)
-        if limit is not Limit.FREE
-    ]
-    if portions.full and row.capacity_ml is not None:
-        held.append(f"the container is full at {row.capacity_ml:,.0f} ml")
+def _binding(components: Sequence[tables.Component], portions: Portions) -> str:
+    names = [component.name for component in components]
+    held = [binding_words(binding, names) for binding in portions.bindings[:_MOST_LIMITS]]
     if not held:
         return "No mix of these components comes nearer. Change the target, or the recipe."
     return f"What holds it: {'; '.join(held)}. Free or move one of these, or change the target."

@@ -1,6 +1,25 @@
-"""Grams of each cooked component in one container."""
+"""The portion engine: grams of each cooked component in every container of a batch (docs/engine.md)."""
 
-from yantai.core.portions.problem import Aim, Cell, Container, Limit, Portions
-from yantai.core.portions.solver import solve
+from yantai.core.portions.problem import (
+    Binding,
+    Cell,
+    Container,
+    Hold,
+    Limit,
+    Portions,
+)
+from yantai.core.portions.shared import Demand, Sharing, solve_all
+from yantai.core.portions.single import solve
 
-__all__ = ["Aim", "Cell", "Container", "Limit", "Portions", "solve"]
+__all__ = [
+    "Binding",
+    "Cell",
+    "Container",
+    "Demand",
+    "Hold",
+    "Limit",
+    "Portions",
+    "Sharing",
+    "solve",
+    "solve_all",
+]

@@ -1,19 +1,24 @@
-"""The question put to the solver, and its answer."""
+"""The question put to the engine, and its answer. The model stands in docs/engine.md."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 from yantai.core.errors import CoreError, require_range
-from yantai.core.nutrients import Amounts, Nutrient, total
-from yantai.core.targets import Target, Tolerance
+from yantai.core.nutrients import Amounts, Nutrient, mixture
+from yantai.core.targets import Aim, Target, Tolerance, bands
 
 MAXIMUM_CELL_G = 2000.0
 """The most of one component in one container [g]; a meal container holds about a kilogram."""
 
 CAPACITY_RANGE_ML = (50.0, 5000.0)
 """What a container may hold [ml]."""
+
+CAPACITY_RANGE_G = (50.0, 5000.0)
+"""What a container may carry [g]."""
 
 DEFAULT_DENSITY_G_PER_ML = 0.8
 """Bulk density of a filled cooked component: 1 cup (236.6 ml) of cooked bulgur is 182 g, of boiled
@@ -28,7 +33,9 @@ class Cell:
         per_100g: what 100 g of the cooked component hold.
         share: weight of this component in the recipe as written, in any unit common to all cells.
         minimum_g, maximum_g: bounds [g].
+        step_g: what it is counted in [g]: one piece or one scoop; None for the container's own step.
         pinned_g: grams [g] fixed by the coach; they hold even outside the bounds.
+        set_g: grams [g] that follow from its school, not from the target.
         left_out: an allergen or exclusion keeps the component out of this container.
         density_g_per_ml: bulk density [g/ml] for the capacity.
     """
@@ -37,7 +44,9 @@ class Cell:
     share: float
     minimum_g: float = 0.0
     maximum_g: float = MAXIMUM_CELL_G
+    step_g: float | None = None
     pinned_g: float | None = None
+    set_g: float | None = None
     left_out: bool = False
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
 
@@ -48,13 +57,17 @@ class Cell:
             raise CoreError(
                 f"the least, {self.minimum_g:g} g, is above the most, {self.maximum_g:g} g", field="minimum_g"
             )
+        if self.step_g is not None:
+            require_range("unit_g", self.step_g, low=0.1, high=MAXIMUM_CELL_G, unit="g")
         if self.pinned_g is not None:
             require_range("grams", self.pinned_g, low=0, high=MAXIMUM_CELL_G, unit="g")
 
     @property
     def fixed_g(self) -> float | None:
         """The grams [g] this cell has whatever the target, or None while it is free."""
-        return 0.0 if self.left_out else self.pinned_g
+        if self.left_out:
+            return 0.0
+        return self.set_g if self.pinned_g is None else self.pinned_g
 
     @property
     def bounds_g(self) -> tuple[float, float]:
@@ -62,39 +75,48 @@ class Cell:
         return (self.minimum_g, self.maximum_g) if self.fixed_g is None else (self.fixed_g, self.fixed_g)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Aim:
-    """One nutrient to hit: `target` ± `tolerance` [g, kcal], `priority` its weight when missed."""
-
-    nutrient: Nutrient
-    target: float
-    tolerance: float
-    priority: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Container:
-    """One container to fill: cells, target, the scale's step [g] and the capacity [ml]."""
+    """One container to fill: cells, target, the scale's step [g], and what it holds [ml] and carries [g].
+
+    `shares_g` is what shared pots give each cell at most [g], infinite where a pot is not short; it goes before the
+    cell's least.
+    """
 
     cells: tuple[Cell, ...]
     target: Target
     tolerance: Tolerance
     step_g: float = 1.0
     capacity_ml: float | None = None
+    capacity_g: float | None = None
+    shares_g: tuple[float, ...] | None = None
 
     def __post_init__(self) -> None:
         require_range("step_g", self.step_g, low=0.1, high=100, unit="g")
         if self.capacity_ml is not None:
             low, high = CAPACITY_RANGE_ML
             require_range("capacity_ml", self.capacity_ml, low=low, high=high, unit="ml")
+        if self.capacity_g is not None:
+            low, high = CAPACITY_RANGE_G
+            require_range("capacity_g", self.capacity_g, low=low, high=high, unit="g")
 
-    @property
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        """Kept, because containers are looked up by it and have some fifty parts."""
+        capacities = (self.capacity_ml, self.capacity_g)
+        return hash((self.cells, self.target, self.tolerance, self.step_g, capacities, self.shares_g))
+
+    @cached_property
     def aims(self) -> tuple[Aim, ...]:
-        """The nutrients aimed at, with tolerance and priority."""
-        return tuple(
-            Aim(nutrient=n, target=value, tolerance=self.tolerance[n], priority=self.tolerance.priorities[n])
-            for n, value in self.target.aims.items()
-        )
+        """The bands it is held to."""
+        return bands(self.target, self.tolerance)
+
+    def step_of(self, cell: Cell) -> float:
+        """What a cell is counted in [g]."""
+        return self.step_g if cell.step_g is None else cell.step_g
 
 
 class Limit(StrEnum):
@@ -102,9 +124,43 @@ class Limit(StrEnum):
 
     FREE = "free"
     PINNED = "pinned"
+    SET = "set by its school"
     LEFT_OUT = "left out"
     AT_LEAST = "at least"
     AT_MOST = "at most"
+    POT = "its share of the pot"
+
+
+class Hold(StrEnum):
+    """A limit that stands between a container and its target."""
+
+    PINNED = "pinned"
+    SET = "set"
+    LEFT_OUT = "left out"
+    AT_LEAST = "at least"
+    AT_MOST = "at most"
+    VOLUME = "volume"
+    WEIGHT = "weight"
+    POT = "pot"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Binding:
+    """A limit with what giving way by a gram would do.
+
+    Attributes:
+        hold: which limit.
+        place: the cell it holds; None for the capacity of the whole container.
+        at: where it stands [g; ml for the volume].
+        more: True when the container wants more than the limit allows, False when less.
+        worth: fall of the weighted miss per gram (ml) of giving way, at this point.
+    """
+
+    hold: Hold
+    place: int | None
+    at: float
+    more: bool
+    worth: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -115,9 +171,10 @@ class Portions:
         grams: grams of each cell [g], in the order of the container's cells.
         limits: what holds each cell.
         amounts: what the container then holds.
-        misses: signed excess over the tolerance of each aimed nutrient [g, kcal]; 0 inside.
+        misses: signed excess over the band of each nutrient aimed at [g, kcal, mg]; 0 inside.
         volume_ml: bulk volume [ml].
         full: the capacity is what stops the container.
+        bindings: the limits that stand between it and its target, the most worthwhile first.
     """
 
     grams: tuple[float, ...]
@@ -126,42 +183,56 @@ class Portions:
     misses: dict[Nutrient, float]
     volume_ml: float
     full: bool
+    bindings: tuple[Binding, ...] = ()
 
     @property
     def met(self) -> bool:
-        """Every aimed nutrient is inside its tolerance."""
+        """Every nutrient aimed at is inside its band."""
         return not any(self.misses.values())
 
 
 MISS_NOISE = 1e-3
-"""A miss up to this [g, kcal] is arithmetic, not food: a thousandth of the finest kitchen scale's step."""
+"""A miss up to this [g, kcal, mg] is arithmetic, not food: a thousandth of the finest kitchen scale's step."""
 
 
-def portions(container: Container, grams: tuple[float, ...]) -> Portions:
+def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Binding, ...] = ()) -> Portions:
     """The account of a container filled with `grams` [g]."""
-    amounts = total(cell.per_100g.in_grams(g) for cell, g in zip(container.cells, grams, strict=True))
-    misses = {}
-    for aim in container.aims:
-        off = amounts[aim.nutrient] - aim.target
-        beyond = max(abs(off) - aim.tolerance, 0.0)
-        misses[aim.nutrient] = 0.0 if beyond <= MISS_NOISE else (beyond if off > 0 else -beyond)
-    volume = sum(g / cell.density_g_per_ml for cell, g in zip(container.cells, grams, strict=True))
+    pairs = list(zip(container.cells, grams, strict=True))
+    amounts = mixture([cell.per_100g for cell in container.cells], grams)
+    shares = container.shares_g
+    volume = sum(g / cell.density_g_per_ml for cell, g in pairs)
     step_ml = container.step_g / min((cell.density_g_per_ml for cell in container.cells), default=1.0)
     return Portions(
         grams=grams,
-        limits=tuple(_limit(cell, g, container.step_g) for cell, g in zip(container.cells, grams, strict=True)),
+        limits=tuple(
+            _limit(cell, g, container.step_of(cell), math.inf if shares is None else shares[place])
+            for place, (cell, g) in enumerate(pairs)
+        ),
         amounts=amounts,
-        misses=misses,
+        misses={aim.nutrient: _beyond(aim, amounts[aim.nutrient]) for aim in container.aims},
         volume_ml=volume,
-        full=container.capacity_ml is not None and volume > container.capacity_ml - step_ml,
+        full=(container.capacity_ml is not None and volume > container.capacity_ml - step_ml)
+        or (container.capacity_g is not None and math.fsum(grams) > container.capacity_g - container.step_g),
+        bindings=bindings,
     )
 
 
-def _limit(cell: Cell, grams: float, step_g: float) -> Limit:
+def _beyond(aim: Aim, held: float) -> float:
+    over, under = held - aim.high, aim.low - held
+    if max(over, under) <= MISS_NOISE:
+        return 0.0
+    return over if over > under else -under
+
+
+def _limit(cell: Cell, grams: float, step_g: float, share_g: float) -> Limit:
     if cell.left_out:
         return Limit.LEFT_OUT
     if cell.pinned_g is not None:
         return Limit.PINNED
+    if cell.set_g is not None:
+        return Limit.SET
+    if grams + step_g > share_g and share_g < cell.maximum_g:
+        return Limit.POT
     if grams - step_g < cell.minimum_g and cell.minimum_g > 0:
         return Limit.AT_LEAST
     if grams + step_g > cell.maximum_g:

@@ -1,0 +1,418 @@
+"""All containers of a batch from the same pots (docs/engine.md, section 4)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+import clarabel
+import numpy as np
+from scipy import sparse
+from scipy.linalg import block_diag
+
+from yantai.core.errors import CoreError, require_range
+from yantai.core.nutrients import Nutrient
+from yantai.core.portions.problem import Container, Portions
+from yantai.core.portions.relaxed import Relaxed, Vector, has_room, nearness, normals, relaxed, step_bounds
+from yantai.core.portions.single import solve
+from yantai.core.portions.steps import CERTAIN, Stepped, least_on_steps
+from yantai.core.targets import Tolerance
+
+_NEARNESS = 1e-4
+"""Weight of nearness to target and recipe beside the misses in the joint problem, which only shares the pots out."""
+
+_SPREAD = 1e3
+"""Weight of a leftover that shall be used up, beside nearness: nearly lexicographic."""
+
+_USUAL_TARGET = {Nutrient.KCAL: 500.0, Nutrient.PROTEIN: 40.0, Nutrient.CARBOHYDRATE: 50.0, Nutrient.FAT: 15.0}
+"""A container of usual size [kcal, g]."""
+
+_MOST_SEARCHED = 60
+"""Cells up to which the steps of all containers are searched together."""
+
+_GRAM = 1e-6
+
+
+class Sharing(StrEnum):
+    """Who goes short when a pot holds less than the containers would take."""
+
+    FAIR = "fair"
+    RANKED = "ranked"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Demand:
+    """Equal containers: how many, and their rank where the first go first (0 before 1)."""
+
+    container: Container
+    count: int
+    rank: int = 0
+
+    def __post_init__(self) -> None:
+        require_range("count", self.count, low=0, high=100, unit="containers")
+        require_range("rank", self.rank, low=0, high=99, unit="")
+
+
+def solve_all(
+    demands: Sequence[Demand],
+    supply_g: Sequence[float | None],
+    *,
+    sharing: Sharing = Sharing.FAIR,
+    spread: frozenset[int] = frozenset(),
+) -> tuple[Portions, ...]:
+    """Grams of every container, of each demand one, in order.
+
+    `supply_g` is the cooked weight there is of each component [g], None while it is not cooked yet: the containers
+    together never take more. `spread` are the places of components whose leftover goes into the containers as far
+    as their bands allow.
+
+    Raises:
+        CoreError: a container has another number of cells than there are components.
+    """
+    for number, demand in enumerate(demands):
+        if len(demand.container.cells) != len(supply_g):
+            raise CoreError(
+                f"container {number + 1} has {len(demand.container.cells)} cells for {len(supply_g)} components",
+                field="cells",
+            )
+    found: list[Portions | None] = [None] * len(demands)
+    left = [math.inf if grams is None else grams for grams in supply_g]
+    ranks = sorted({demand.rank for demand in demands}) if sharing is Sharing.RANKED else [None]
+    for rank in ranks:
+        turn = [n for n, demand in enumerate(demands) if rank is None or demand.rank == rank]
+        later = [d for n, d in enumerate(demands) if found[n] is None and n not in turn]
+        kept = [_kept_back(later, place) for place in range(len(supply_g))]
+        there_is = [max(grams - back, 0.0) for grams, back in zip(left, kept, strict=True)]
+        shared = _shared([demands[n] for n in turn], there_is, spread if rank == ranks[-1] else frozenset())
+        for n, portion in zip(turn, shared, strict=True):
+            found[n] = portion
+            left = [g - demands[n].count * taken for g, taken in zip(left, portion.grams, strict=True)]
+    return tuple(portion for portion in found if portion is not None)
+
+
+def _kept_back(demands: Sequence[Demand], place: int) -> float:
+    """What containers of a later rank hold in any case: pins and set amounts."""
+    return math.fsum(demand.count * (demand.container.cells[place].fixed_g or 0.0) for demand in demands)
+
+
+def _shared(demands: Sequence[Demand], there_is: Sequence[float], spread: frozenset[int]) -> list[Portions]:
+    """Portions of one rank. While nothing is short each container is its own problem."""
+    alone = [solve(demand.container) for demand in demands]
+    surplus = {place for place in spread if math.isfinite(there_is[place])}
+    short = _short(demands, alone, there_is)
+    if not surplus and not short:
+        return alone
+    demands = _without_lows(demands, there_is)
+    joint = _joint(demands, there_is, surplus)
+    spread_out = surplus - short
+    limited = short | _used_up(demands, joint, there_is) - spread_out
+    while True:
+        ceilings = {place: _allotted(demands, joint, place, there_is[place]) for place in limited | spread_out}
+        shared = _within_all(demands, ceilings, spread_out)
+        more = _short(demands, shared, there_is) - limited - spread_out
+        if not more:
+            break
+        limited |= more
+    if not spread_out:
+        return _improved(demands, there_is, joint, shared)
+    # A container that whole steps of the leftover took out of a band keeps what it had.
+    kept = _shared(demands, there_is, frozenset())
+    mixed = [late if late.met or not early.met else early for early, late in zip(kept, shared, strict=True)]
+    return kept if _short(demands, mixed, there_is) else mixed
+
+
+def _used_up(demands: Sequence[Demand], joint: Sequence[Vector], there_is: Sequence[float]) -> set[int]:
+    """Places of the pots that the joint answer empties but for a step of each container."""
+    taken = np.array([demand.count for demand in demands]) @ np.array(joint)
+    steps = [
+        math.fsum(d.count * d.container.step_of(d.container.cells[place]) for d in demands)
+        for place in range(len(there_is))
+    ]
+    return {place for place, have in enumerate(there_is) if taken[place] > have - min(steps[place], 0.01 * have)}
+
+
+def _within_all(
+    demands: Sequence[Demand], ceilings: Mapping[int, Sequence[float]], spread_out: set[int]
+) -> list[Portions]:
+    return [
+        _within(demand, {place: grams[n] for place, grams in ceilings.items()}, spread_out)
+        for n, demand in enumerate(demands)
+    ]
+
+
+def _within(demand: Demand, ceilings: dict[int, float], spread_out: set[int]) -> Portions:
+    """The container solved with its allotment of the shared pots as its most."""
+    if demand.count == 0:
+        return solve(demand.container)
+    cells = list(demand.container.cells)
+    shares = [math.inf] * len(cells)
+    for place, most in ceilings.items():
+        shares[place] = most
+        if place in spread_out and cells[place].fixed_g is None:
+            cells[place] = replace(cells[place], minimum_g=most, maximum_g=most)
+    kept = tuple(cells) if spread_out else demand.container.cells
+    return solve(replace(demand.container, cells=kept, shares_g=tuple(shares)))
+
+
+def _improved(
+    demands: Sequence[Demand], there_is: Sequence[float], joint: Sequence[Vector], shared: list[Portions]
+) -> list[Portions]:
+    """Where whole steps cost more than the continuous answer, all steps of a small batch are searched together."""
+    if len(demands) * len(there_is) > _MOST_SEARCHED:
+        return shared
+    stacked = _stacked(demands, there_is)
+    if not has_room(stacked):
+        return shared
+    cells = len(there_is)
+    flat = np.concatenate([portion.grams for portion in shared])[list(stacked.places)]
+    least = float(stacked.miss(np.concatenate(joint)[list(stacked.places)][None, :])[0])
+    known = Stepped(
+        grams=flat,
+        miss=float(stacked.miss(flat[None, :])[0]),
+        objective=float(stacked.objective(flat[None, :])[0]),
+        least=least,
+    )
+    if known.miss <= CERTAIN * least + 1e-9:
+        return shared
+    better = least_on_steps(stacked, known)
+    if better is None:
+        return shared
+    grams = stacked.whole(better)
+    limited = [place for place, have in enumerate(there_is) if math.isfinite(have)]
+    ceilings = {place: [grams[n * cells + place] for n in range(len(demands))] for place in limited}
+    return _within_all(demands, ceilings, set())
+
+
+def _stacked(demands: Sequence[Demand], there_is: Sequence[float]) -> Relaxed:
+    """All containers as one: their cells side by side, the pots as capacities over all of them."""
+    blocks = [relaxed(demand.container) for demand in demands]
+    worths = [demand.count * _fair_weight(demand.container) for demand in demands]
+    cells = len(there_is)
+    pots = [place for place, have in enumerate(there_is) if math.isfinite(have)]
+    counts = np.array([demand.count for demand in demands], dtype=float)
+    takes = [
+        np.array([[float(counts[n]) if place == pot else 0.0 for place in block.places] for pot in pots]).reshape(
+            len(pots), len(block.places)
+        )
+        for n, block in enumerate(blocks)
+    ]
+    fixed = np.array([block.fixed for block in blocks])
+    nutrients = block_diag(*(block.nutrients for block in blocks))
+    above, below = (np.concatenate([getattr(block, side) for block in blocks]) for side in ("above", "below"))
+    rooms = np.vstack([block_diag(*(block.rooms for block in blocks)), np.hstack(takes)])
+    in_pots = np.array([there_is[pot] - counts @ fixed[:, pot] for pot in pots])
+    return Relaxed(
+        places=tuple(n * cells + place for n, block in enumerate(blocks) for place in block.places),
+        fixed=fixed.ravel(),
+        nutrients=nutrients,
+        low_aim=np.concatenate([block.low_aim for block in blocks]),
+        high_aim=np.concatenate([block.high_aim for block in blocks]),
+        centre=np.concatenate([block.centre for block in blocks]),
+        scale=np.concatenate([block.scale for block in blocks]),
+        priority=np.concatenate([block.priority * worth for block, worth in zip(blocks, worths, strict=True)]),
+        low=np.concatenate([block.low for block in blocks]),
+        high=np.concatenate([block.high for block in blocks]),
+        step=np.concatenate([block.step for block in blocks]),
+        reference=np.concatenate([block.reference for block in blocks]),
+        spread=np.concatenate([block.spread for block in blocks]),
+        hold=np.concatenate([block.hold * worth for block, worth in zip(blocks, worths, strict=True)]),
+        rooms=rooms,
+        room=np.concatenate([*(block.room for block in blocks), in_pots]),
+        normals=normals(nutrients, above, below, rooms),
+        above=above,
+        below=below,
+        is_aimed=np.concatenate([block.is_aimed for block in blocks]),
+    )
+
+
+def _short(demands: Sequence[Demand], portions: Sequence[Portions], there_is: Sequence[float]) -> set[int]:
+    """Places of the pots of which the free cells would take more than there is."""
+    short = set()
+    for place, have in enumerate(there_is):
+        taken = math.fsum(d.count * p.grams[place] for d, p in zip(demands, portions, strict=True))
+        from_free = any(
+            d.count and d.container.cells[place].fixed_g is None and p.grams[place] > 0
+            for d, p in zip(demands, portions, strict=True)
+        )
+        if taken > have + _GRAM and from_free:
+            short.add(place)
+    return short
+
+
+def _allotted(demands: Sequence[Demand], joint: list[Vector], place: int, have: float) -> list[float]:
+    """Whole steps of one pot for each container, from its share in the joint problem.
+
+    Every container gets the steps that lie inside its share; what is over goes to those that lost most by it.
+    """
+    given, lost = [], []
+    for demand, grams in zip(demands, joint, strict=True):
+        cell = demand.container.cells[place]
+        step = demand.container.step_of(cell)
+        share = float(grams[place])
+        whole = share if cell.fixed_g is not None else math.floor(share / step + 1e-6) * step
+        given.append(whole)
+        lost.append(0.0 if cell.fixed_g is not None or demand.count == 0 else (share - whole) / step)
+    over = have - math.fsum(d.count * g for d, g in zip(demands, given, strict=True))
+    for n in sorted(range(len(demands)), key=lambda n: -lost[n]):
+        step = demands[n].container.step_of(demands[n].container.cells[place])
+        if lost[n] > 1e-3 and demands[n].count * step <= over + _GRAM:
+            given[n] += step
+            over -= demands[n].count * step
+    return given
+
+
+def _joint(demands: Sequence[Demand], there_is: Sequence[float], surplus: set[int]) -> list[Vector]:
+    """Continuous grams [g] of every cell of every container, with the misses weighed over all of them.
+
+    Minimises `Σ n v (Σ w (e/σ)² + ω (Σ w ((Ax - T)/σ)² + μ Σ ((x - r)/d)²))` over the bands widened by e, the
+    bounds, the capacities, and `Σ n x ≤ S` for each pot.
+    """
+    blocks = [relaxed(demand.container) for demand in demands]
+    known_rows: dict[int, Vector] = {}
+    parts = [_block(block, demand, known_rows) for block, demand in zip(blocks, demands, strict=True)]
+    starts = np.cumsum([0, *(part.width for part in parts)])
+    quadratics = [_diagonal([part.quadratic for part in parts])]
+    linear = np.concatenate([part.linear for part in parts])
+    conditions = [_diagonal([part.rows for part in parts])]
+    limits = [part.limits for part in parts]
+    for place, have in enumerate(there_is):
+        if math.isfinite(have):
+            row, limit = _pot_row(place, have, demands, blocks, starts)
+            conditions.append(row)
+            limits.append(np.array([limit]))
+            if place in surplus and limit > 0:
+                scaled = row / limit
+                quadratics.append(sparse.csr_matrix(2 * _SPREAD * _NEARNESS * (scaled.T @ scaled)))
+                linear = linear - 2 * _SPREAD * _NEARNESS * scaled.toarray().ravel()
+    rows = sparse.vstack(conditions, format="csc")
+    upper = sparse.triu(sum(quadratics[1:], quadratics[0]), format="csc")
+    solution = _conic(upper, linear, rows, np.concatenate(limits))
+    return [
+        np.array(block.whole(np.clip(solution[start : start + len(block.places)], block.low, block.high)))
+        for block, start in zip(blocks, starts, strict=False)
+    ]
+
+
+def _diagonal(blocks: Sequence[Vector]) -> sparse.csr_matrix[np.float64]:
+    """Dense blocks along the diagonal; scipy's own way through one matrix object per block takes ten times as long."""
+    heights = np.array([block.shape[0] for block in blocks])
+    widths = np.array([block.shape[1] for block in blocks])
+    tops, lefts = np.cumsum(heights) - heights, np.cumsum(widths) - widths
+    rows = np.concatenate([np.repeat(np.arange(h), w) + top for h, w, top in zip(heights, widths, tops, strict=True)])
+    columns = np.concatenate([np.tile(np.arange(w), h) + at for h, w, at in zip(heights, widths, lefts, strict=True)])
+    values = np.concatenate([block.ravel() for block in blocks])
+    used = values != 0
+    shape = (int(heights.sum()), int(widths.sum()))
+    return sparse.csr_matrix((values[used], (rows[used], columns[used])), shape=shape)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Block:
+    """The part of the joint problem that belongs to one demand, over its grams x and misses e."""
+
+    quadratic: Vector
+    linear: Vector
+    rows: Vector
+    limits: Vector
+
+    @property
+    def width(self) -> int:
+        return len(self.linear)
+
+
+def _block(problem: Relaxed, demand: Demand, known_rows: dict[int, Vector]) -> _Block:
+    m, n = problem.nutrients.shape
+    near, toward = nearness(problem)
+    worth = max(demand.count, 0.01) * _fair_weight(demand.container)
+    quadratic = np.zeros((n + m, n + m))
+    quadratic[:n, :n] = 2 * worth * _NEARNESS * near
+    quadratic.flat[n * (n + m + 1) :: n + m + 1] = 2 * worth * problem.priority / problem.scale**2
+    bands = int(problem.above.sum() + problem.below.sum())
+    # Containers of the same components have the same conditions, with other right sides.
+    rows = known_rows.get(id(problem.normals))
+    if rows is None:
+        rows = np.zeros((len(problem.normals) + m, n + m))
+        rows[: len(problem.normals), :n] = -problem.normals
+        rows[:bands, n:] = -np.vstack([np.eye(m)[problem.above], np.eye(m)[problem.below]])
+        rows[len(problem.normals) :, n:] = -np.eye(m)
+        known_rows[id(problem.normals)] = rows
+    floors = problem.floors(0.0)
+    floors[bands + 2 * n :] = np.minimum(floors[bands + 2 * n :], problem.normals[bands + 2 * n :] @ problem.low)
+    return _Block(
+        quadratic=quadratic,
+        linear=np.concatenate([-2 * worth * _NEARNESS * toward, np.zeros(m)]),
+        rows=rows,
+        limits=np.concatenate([-floors, np.zeros(m)]),
+    )
+
+
+def _fair_weight(container: Container) -> float:
+    """The weight v of a container's miss beside the others', so that a shortfall costs all the same.
+
+    With a price on the gram, the least `Σ n v w (e / σ)²` has e in proportion to σ² / v. With v = σ² / T all miss
+    the same share of their targets. σ and T are taken over all aims, as multiples of the usual ones.
+    """
+    usual = Tolerance()
+    aims = [aim for aim in container.aims if aim.centre is not None]
+    whole = math.fsum(aim.priority for aim in aims)
+    tolerance = math.fsum(aim.priority * aim.scale / usual[aim.nutrient] for aim in aims) / whole
+    target = math.fsum(aim.priority * (aim.centre or 0.0) / _USUAL_TARGET[aim.nutrient] for aim in aims) / whole
+    return tolerance**2 / max(target, 0.05)
+
+
+def _without_lows(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Demand]:
+    """The demands without the least amounts of the pots that do not hold them for all."""
+    dropped = {
+        place
+        for place, have in enumerate(there_is)
+        if math.fsum(d.count * _least(d.container, place) for d in demands)
+        > max(have - _kept_back(demands, place), 0.0) + _GRAM
+    }
+    if not dropped:
+        return list(demands)
+    found = []
+    for demand in demands:
+        cells = tuple(
+            replace(cell, minimum_g=0.0) if place in dropped and cell.fixed_g is None else cell
+            for place, cell in enumerate(demand.container.cells)
+        )
+        found.append(replace(demand, container=replace(demand.container, cells=cells)))
+    return found
+
+
+def _least(container: Container, place: int) -> float:
+    """The least of a cell [g] that is not fixed."""
+    cell = container.cells[place]
+    return 0.0 if cell.fixed_g is not None else step_bounds(cell, container.step_of(cell))[0]
+
+
+def _pot_row(
+    place: int, have: float, demands: Sequence[Demand], blocks: Sequence[Relaxed], starts: Vector
+) -> tuple[sparse.csr_matrix[np.float64], float]:
+    """`Σ n x ≤ S - Σ n fixed` for one pot."""
+    columns, values = [], []
+    fixed = 0.0
+    for demand, block, start in zip(demands, blocks, starts, strict=False):
+        if place in block.places:
+            at = block.places.index(place)
+            columns.append(int(start) + at)
+            values.append(float(demand.count))
+        else:
+            fixed += demand.count * float(block.fixed[place])
+    row = sparse.csr_matrix((values, ([0] * len(columns), columns)), shape=(1, int(starts[-1])))
+    return row, max(have - fixed, 0.0)
+
+
+def _conic(
+    quadratic: sparse.csc_matrix[np.float64], linear: Vector, rows: sparse.csc_matrix[np.float64], limits: Vector
+) -> Vector:
+    """Minimise `½ yᵀQy + qᵀy` such that `rows @ y ≤ limits`."""
+    settings = clarabel.DefaultSettings()
+    settings.verbose = False
+    cones = [clarabel.NonnegativeConeT(len(limits))]
+    solution = clarabel.DefaultSolver(quadratic, linear, rows, limits, cones, settings).solve()
+    if solution.status not in (clarabel.SolverStatus.Solved, clarabel.SolverStatus.AlmostSolved):
+        raise ArithmeticError(f"the pots could not be shared out: {solution.status}")
+    return np.array(solution.x)

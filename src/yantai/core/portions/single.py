@@ -1,0 +1,87 @@
+"""One container from its question to its answer."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+import numpy as np
+
+from yantai.core.nutrients import NUTRIENTS
+from yantai.core.portions.problem import Binding, Cell, Container, Hold, Portions, portions
+from yantai.core.portions.relaxed import Excess, has_room, least_excess, nearest, relaxed
+from yantai.core.portions.steps import on_steps
+
+_WORTH = 1e-4
+"""A limit is told when giving way by a gram takes at least this share of the miss away."""
+
+_ANSWERS = 8192
+"""Answers kept: most changes of a batch leave most of its containers as they were."""
+
+
+@lru_cache(maxsize=_ANSWERS)
+def solve(container: Container) -> Portions:
+    """Grams of each cell that meet the container's target, or come as near as its limits allow.
+
+    Cells on a bound, pinned or left out are respected always. Bounds that are not on a step are rounded
+    inwards; where no step lies between them, the lower bound itself is taken.
+    """
+    problem = relaxed(container)
+    if problem.places and not has_room(problem):
+        return portions(container, problem.whole(problem.low))
+    inside = nearest(problem) if problem.places else None
+    excess = None
+    if inside is None:
+        excess = least_excess(problem)
+        inside = nearest(problem, excess.beyond) if problem.places else None
+        inside = excess.grams if inside is None else inside
+    grams = on_steps(problem, excess, inside).grams if problem.places else inside
+    bindings = () if excess is None or excess.weighted == 0 else _bindings(container, excess)
+    return portions(container, problem.whole(grams), bindings)
+
+
+def _bindings(container: Container, excess: Excess) -> tuple[Binding, ...]:
+    """The limits that hold the least miss where it is, from its prices: no search."""
+    per_gram = np.array([cell.per_100g.known for cell in container.cells]) / 100
+    price = dict(zip((aim.nutrient for aim in container.aims), excess.price, strict=True))
+    prices = np.array([price.get(nutrient, 0.0) for nutrient in NUTRIENTS])
+    rooms = [hold for hold, given in _capacities(container) if given is not None]
+    found = []
+    for hold, worth in zip(rooms, excess.room_price, strict=True):
+        at = container.capacity_ml if hold is Hold.VOLUME else container.capacity_g
+        found.append(Binding(hold=hold, place=None, at=at or 0.0, more=True, worth=float(worth)))
+    room_price = dict(zip(rooms, excess.room_price, strict=True))
+    for place, (cell, held) in enumerate(zip(container.cells, per_gram, strict=True)):
+        slope = float(held @ prices)
+        slope += room_price.get(Hold.VOLUME, 0.0) / cell.density_g_per_ml + room_price.get(Hold.WEIGHT, 0.0)
+        share = math.inf if container.shares_g is None else container.shares_g[place]
+        binding = _binding(place, cell, slope, share)
+        if binding is not None:
+            found.append(binding)
+    least_worth = _WORTH * excess.weighted
+    return tuple(sorted((b for b in found if b.worth > least_worth), key=lambda b: -b.worth))
+
+
+def _capacities(container: Container) -> list[tuple[Hold, float | None]]:
+    return [(Hold.VOLUME, container.capacity_ml), (Hold.WEIGHT, container.capacity_g)]
+
+
+def _binding(place: int, cell: Cell, slope: float, share_g: float) -> Binding | None:
+    """The limit of a cell whose next gram changes the miss by `slope`; None where it is free to move that way.
+
+    A free cell inside its bounds has no slope at the least miss, so what has one stands at the bound it pushes to.
+    """
+    more = slope < 0
+    low, high = cell.bounds_g
+    if cell.fixed_g is None:
+        hold, at = (Hold.AT_MOST, high) if more else (Hold.AT_LEAST, low)
+        if more and share_g < high:
+            hold, at = Hold.POT, share_g
+        if not more and low == 0:
+            return None  # nothing less than none
+    else:
+        at = cell.fixed_g
+        if at == 0 and not more:
+            return None
+        hold = Hold.LEFT_OUT if cell.left_out else Hold.SET if cell.pinned_g is None else Hold.PINNED
+    return Binding(hold=hold, place=place, at=at, more=more, worth=abs(slope))

@@ -1,0 +1,28 @@
+"""Limits in words, with their grams."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from yantai.core.portions.problem import Binding, Hold
+
+
+def binding_words(binding: Binding, names: Sequence[str]) -> str:
+    """What a limit is and which way it would have to give; `names` are the components in the order of the cells.
+
+    >>> binding_words(Binding(hold=Hold.PINNED, place=0, at=40, more=True, worth=1), ["Sauce"])
+    'Sauce is pinned at 40 g and more would help'
+    """
+    if binding.place is None:
+        is_volume = binding.hold is Hold.VOLUME
+        return f"the container is full at {binding.at:,.0f} {'ml' if is_volume else 'g'}"
+    name = names[binding.place]
+    way = "more would help" if binding.more else "less would help"
+    return {
+        Hold.PINNED: f"{name} is pinned at {binding.at:,.0f} g and {way}",
+        Hold.SET: f"{name} follows from its school, {binding.at:,.0f} g, and {way}",
+        Hold.LEFT_OUT: f"{name} is left out, and some would help",
+        Hold.AT_LEAST: f"{name} is at its least, {binding.at:,.0f} g, and {way}",
+        Hold.AT_MOST: f"{name} is at its most, {binding.at:,.0f} g, and {way}",
+        Hold.POT: f"the pot of {name} gives this container {binding.at:,.0f} g and {way}",
+    }[binding.hold]

@@ -1,0 +1,344 @@
+"""A plan as an open file: components, containers, targets. The schema in docs/formats is generated from here."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from yantai.core.components import Component, Line, LineRole
+from yantai.core.energy import general_kcal
+from yantai.core.errors import CoreError
+from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
+from yantai.core.plan import ContainerClass, Leftover, Pan, School
+from yantai.core.portions import Sharing
+from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
+from yantai.core.targets import Target, Tolerance
+from yantai.core.yields import YieldRange, YieldSource
+
+MOST_COMPONENTS = 60
+MOST_CONTAINERS = 5000
+MOST_BYTES = 5_000_000
+
+Name = Annotated[str, Field(min_length=1, max_length=200)]
+Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
+Figure = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """What is wrong, and where: a JSON pointer into the document."""
+
+    at: str
+    message: str
+
+
+class BadPlan(ValueError):
+    """A document that cannot be computed; every problem that was found is named."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("; ".join(f"{problem.at or '/'}: {problem.message}" for problem in problems))
+        self.problems = problems
+
+
+class Part(BaseModel):
+    """A part of the document: nothing unknown is let in, because a misspelt word would be a figure left out."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Composition(Part):
+    """Amounts in 100 g of the edible portion, as it goes into the pan. A figure left out is not known, which is
+    not zero. Energy left out follows from the macros at 4/4/9."""
+
+    kcal: Figure | None = None
+    protein_g: Figure | None = None
+    carbohydrate_g: Figure | None = None
+    fat_g: Figure | None = None
+    fibre_g: Figure | None = None
+    sugars_g: Figure | None = None
+    saturated_g: Figure | None = None
+    sodium_mg: Figure | None = None
+
+
+class Yield(Part):
+    """Cooked weight over edible weight, with its usual range."""
+
+    expected: Annotated[float, Field(ge=0, le=8, allow_inf_nan=False)] = 1
+    low: Annotated[float, Field(ge=0, le=8, allow_inf_nan=False)] | None = None
+    high: Annotated[float, Field(ge=0, le=8, allow_inf_nan=False)] | None = None
+
+
+class Ingredient(Part):
+    """One ingredient of a component, in grams as purchased."""
+
+    name: Name
+    purchased_g: Grams
+    per_100g: Composition
+    refuse_share: Share = 0
+    refuse_after: bool = False
+    retained_share: Share = 1
+    counted: bool = True
+    role: LineRole = LineRole.FOOD
+    cooks: Yield = Yield()
+
+
+class DocumentComponent(Part):
+    """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed."""
+
+    key: Name
+    name: Name
+    school: School = School.BY_COMPONENT
+    ingredients: Annotated[list[Ingredient], Field(min_length=1, max_length=200)]
+    cooks: Yield | None = None
+    cooked: bool = True
+    cooked_g: Grams | None = None
+    poured_fat_g: Grams = 0
+    raw_fixed: bool = False
+    share_g: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)] | None = None
+    minimum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
+    maximum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = MAXIMUM_CELL_G
+    density_g_per_ml: Annotated[float, Field(ge=0.05, le=3)] = DEFAULT_DENSITY_G_PER_ML
+    pieces: Annotated[int, Field(ge=1, le=10_000)] | None = None
+    unit_g: Annotated[float, Field(ge=1, le=MAXIMUM_CELL_G)] | None = None
+    unit_part: Annotated[float, Field(ge=0.1, le=1)] = 1
+    plate_share: Annotated[float, Field(ge=0, le=1000)] = 1
+    eye_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
+
+
+class DocumentTarget(Part):
+    """What a container shall hold; the last three are limits on one side."""
+
+    kcal: Figure | None = None
+    protein_g: Figure | None = None
+    carbohydrate_g: Figure | None = None
+    fat_g: Figure | None = None
+    fibre_g: Figure | None = None
+    saturated_g: Figure | None = None
+    sodium_mg: Figure | None = None
+
+
+class DocumentTolerance(Part):
+    """How close is close enough, and how much a miss of each weighs."""
+
+    kcal: Figure = 30
+    protein_g: Figure = 3
+    carbohydrate_g: Figure = 5
+    fat_g: Figure = 3
+    priority_kcal: Figure = 2
+    priority_protein_g: Figure = 2
+    priority_carbohydrate_g: Figure = 1
+    priority_fat_g: Figure = 1
+
+
+class DocumentContainers(Part):
+    """Equal containers of one client, meal and kind of day. `pins` and `left_out` name components by key."""
+
+    name: Name
+    count: Annotated[int, Field(ge=0, le=100)]
+    target: DocumentTarget
+    tolerance: DocumentTolerance = DocumentTolerance()
+    capacity_ml: float | None = None
+    capacity_g: float | None = None
+    plate_g: float | None = None
+    rank: Annotated[int, Field(ge=0, le=99)] = 0
+    pins: dict[str, Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)]] = {}
+    left_out: list[str] = []
+
+
+class PlanDocument(Part):
+    """One batch: what is cooked, and for whom."""
+
+    format: Literal["yantai-plan"]
+    version: Literal[1]
+    name: Name = "Plan"
+    step_g: Annotated[float, Field(ge=0.1, le=100)] = 1
+    buffer_share: Annotated[float, Field(ge=0, le=0.5)] = 0
+    sharing: Sharing = Sharing.FAIR
+    leftover: Leftover = Leftover.KEEP
+    components: Annotated[list[DocumentComponent], Field(min_length=1, max_length=MOST_COMPONENTS)]
+    containers: Annotated[list[DocumentContainers], Field(max_length=MOST_CONTAINERS)]
+
+
+def read_plan(text: str | bytes) -> PlanDocument:
+    """Read a plan document.
+
+    Raises:
+        BadPlan: it is not JSON, or not a plan; each problem is located.
+    """
+    if len(text) > MOST_BYTES:
+        raise BadPlan([Problem("", f"the file is larger than {MOST_BYTES / 1e6:.0f} MB")])
+    try:
+        raw = json.loads(text, object_pairs_hook=_no_repeats, parse_constant=_no_constant)
+    except UnicodeDecodeError:
+        raise BadPlan([Problem("", "the file is not UTF-8 text")]) from None
+    except json.JSONDecodeError as error:
+        raise BadPlan([Problem("", f"line {error.lineno}, column {error.colno}: {error.msg}")]) from None
+    except RecursionError:
+        raise BadPlan([Problem("", "the file is nested too deeply to be a plan")]) from None
+    except ValueError as error:
+        raise BadPlan([Problem("", str(error))]) from None
+    try:
+        document = PlanDocument.model_validate(raw)
+    except ValidationError as error:
+        raise BadPlan([_located(one) for one in error.errors()]) from None
+    problems = list(_crossed(document))
+    if problems:
+        raise BadPlan(problems)
+    return document
+
+
+def _no_repeats(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        twice = next(key for n, (key, _) in enumerate(pairs) if key in dict(pairs[:n]))
+        raise ValueError(f"“{twice}” is given twice in one object: keep one")
+    return found
+
+
+def _no_constant(name: str) -> float:
+    raise ValueError(f"{name} is not a number that can be weighed")
+
+
+def _located(error: Any) -> Problem:
+    pointer = "".join(f"/{str(part).replace('~', '~0').replace('/', '~1')}" for part in error["loc"])
+    return Problem(pointer, str(error["msg"])[:300])
+
+
+def _crossed(document: PlanDocument) -> Iterator[Problem]:
+    """Names that refer to nothing, or to two things."""
+    keys: set[str] = set()
+    for place, component in enumerate(document.components):
+        if component.key in keys:
+            yield Problem(f"/components/{place}/key", f"“{component.key}” is the key of another component too")
+        keys.add(component.key)
+    for place, containers in enumerate(document.containers):
+        for key in containers.pins:
+            if key not in keys:
+                yield Problem(f"/containers/{place}/pins/{key}", "there is no component of this key")
+        for number, key in enumerate(containers.left_out):
+            if key not in keys:
+                yield Problem(f"/containers/{place}/left_out/{number}", "there is no component of this key")
+
+
+def core_pans(document: PlanDocument) -> dict[str, Pan]:
+    """The components as the core takes them.
+
+    Raises:
+        BadPlan: a component makes no sense.
+    """
+    problems: list[Problem] = []
+    pans = {}
+    for place, component in enumerate(document.components):
+        with _collected(problems, f"/components/{place}"):
+            pans[component.key] = _pan(component)
+    if problems:
+        raise BadPlan(problems)
+    return pans
+
+
+def core_classes(document: PlanDocument) -> tuple[ContainerClass, ...]:
+    """The containers as the core takes them.
+
+    Raises:
+        BadPlan: a target or tolerance makes no sense.
+    """
+    problems: list[Problem] = []
+    classes = []
+    for place, containers in enumerate(document.containers):
+        with _collected(problems, f"/containers/{place}"):
+            classes.append(
+                ContainerClass(
+                    target=Target(**containers.target.model_dump()),
+                    tolerance=Tolerance(**containers.tolerance.model_dump()),
+                    count=containers.count,
+                    capacity_ml=containers.capacity_ml,
+                    capacity_g=containers.capacity_g,
+                    plate_g=containers.plate_g,
+                    rank=containers.rank,
+                    pins=containers.pins,
+                    left_out=frozenset(containers.left_out),
+                )
+            )
+    if problems:
+        raise BadPlan(problems)
+    return tuple(classes)
+
+
+@contextmanager
+def _collected(problems: list[Problem], pointer: str) -> Iterator[None]:
+    try:
+        yield
+    except CoreError as error:
+        problems.append(Problem(f"{pointer}/{error.field}", str(error)))
+
+
+def _pan(component: DocumentComponent) -> Pan:
+    made = Component(
+        name=component.name,
+        lines=tuple(_line(ingredient) for ingredient in component.ingredients),
+        measured_g=component.cooked_g,
+        cooked=component.cooked,
+        set_yield=None if component.cooks is None else _yield(component.cooks),
+        poured_fat_g=component.poured_fat_g,
+        pieces=component.pieces,
+    )
+    return Pan(
+        component=made,
+        share=component.share_g or made.expected_g,
+        school=component.school,
+        raw_fixed=component.raw_fixed or component.cooked_g is not None,
+        minimum_g=component.minimum_g,
+        maximum_g=component.maximum_g,
+        density_g_per_ml=component.density_g_per_ml,
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
+    )
+
+
+def _line(ingredient: Ingredient) -> Line:
+    return Line(
+        name=ingredient.name,
+        purchased_g=ingredient.purchased_g,
+        composition=_amounts(ingredient.per_100g),
+        yield_range=_yield(ingredient.cooks),
+        refuse_share=ingredient.refuse_share,
+        refuse_after=ingredient.refuse_after,
+        retained_share=ingredient.retained_share,
+        counted=ingredient.counted,
+        role=ingredient.role,
+    )
+
+
+def _amounts(given: Composition) -> Amounts:
+    stated = given.model_dump()
+    missing = frozenset(nutrient for nutrient in NUTRIENTS if stated[nutrient.value] is None)
+    known = {nutrient: stated[nutrient.value] or 0.0 for nutrient in NUTRIENTS}
+    macros = known[Nutrient.PROTEIN] + known[Nutrient.CARBOHYDRATE] + known[Nutrient.FAT]
+    if macros > 101:
+        raise CoreError(f"{macros:,.1f} g of macros in 100 g: that is more than there is", field="per_100g")
+    if Nutrient.KCAL in missing:
+        known[Nutrient.KCAL] = general_kcal(
+            protein_g=known[Nutrient.PROTEIN],
+            carbohydrate_g=known[Nutrient.CARBOHYDRATE],
+            fat_g=known[Nutrient.FAT],
+        )
+        if not missing & {Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT}:
+            missing -= {Nutrient.KCAL}
+    return Amounts(tuple(known[nutrient] for nutrient in NUTRIENTS), missing)
+
+
+def _yield(given: Yield) -> YieldRange:
+    return YieldRange(
+        low=given.expected if given.low is None else given.low,
+        expected=given.expected,
+        high=given.expected if given.high is None else given.high,
+        source=YieldSource.COACH,
+    )

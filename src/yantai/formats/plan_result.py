@@ -1,0 +1,172 @@
+"""The answer to a plan document, as JSON and as the fill sheet in CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from typing import Literal
+
+from yantai.core.errors import CoreError
+from yantai.core.nutrients import Amounts, Nutrient
+from yantai.core.plan import ContainerClass, Pan, PanNeed, Plan, plan
+from yantai.core.portions import Portions
+from yantai.core.portions.words import binding_words
+from yantai.formats.plan_document import BadPlan, Part, PlanDocument, Problem, core_classes, core_pans
+
+
+class ResultContainer(Part):
+    """One of `count` equal containers: grams by component, what they hold, and what is missed beyond the tolerance."""
+
+    name: str
+    count: int
+    grams: dict[str, float]
+    units: dict[str, float]
+    estimated: list[str]
+    holds: dict[str, float]
+    at_least: list[str]
+    met: bool
+    misses: dict[str, float]
+    held_by: list[str]
+    volume_ml: float
+
+
+class ResultIngredient(Part):
+    """What to buy and to weigh in [g]."""
+
+    name: str
+    purchased_g: float
+    edible_g: float
+
+
+class ResultComponent(Part):
+    """The chain of one pot [g]."""
+
+    key: str
+    name: str
+    needed_g: float
+    cooked_g: float
+    cooked_low_g: float
+    cooked_high_g: float
+    spare_g: float
+    ingredients: list[ResultIngredient]
+
+
+class ResultExtra(Part):
+    """Containers that the leftovers would fill, and the grams of each."""
+
+    count: int
+    grams: dict[str, float]
+
+
+class PlanResult(Part):
+    """What comes out of a plan document."""
+
+    format: Literal["yantai-plan-result"] = "yantai-plan-result"
+    version: Literal[1] = 1
+    name: str
+    all_met: bool
+    containers: list[ResultContainer]
+    components: list[ResultComponent]
+    extra: ResultExtra | None
+
+
+def compute_plan(document: PlanDocument) -> PlanResult:
+    """Compute a plan document.
+
+    Raises:
+        BadPlan: a figure makes no sense to the core; it is located.
+    """
+    pans = core_pans(document)
+    classes = core_classes(document)
+    try:
+        answer = plan(
+            pans,
+            classes,
+            step_g=document.step_g,
+            buffer_share=document.buffer_share,
+            sharing=document.sharing,
+            leftover=document.leftover,
+        )
+    except CoreError as error:
+        raise BadPlan([Problem(f"/{error.field}", str(error))]) from None
+    return PlanResult(
+        name=document.name,
+        all_met=all(portion.met for portion, each in zip(answer.portions, classes, strict=True) if each.count),
+        containers=[
+            _container(given.name, each, portion, pans)
+            for given, each, portion in zip(document.containers, classes, answer.portions, strict=True)
+        ],
+        components=[_component(key, answer.needs[key]) for key in pans],
+        extra=_extra(answer),
+    )
+
+
+def _container(name: str, each: ContainerClass, portion: Portions, pans: dict[str, Pan]) -> ResultContainer:
+    names = [pan.component.name for pan in pans.values()]
+    grams = dict(zip(pans, portion.grams, strict=True))
+    return ResultContainer(
+        name=name,
+        count=each.count,
+        grams={key: _shown(value) for key, value in grams.items()},
+        units={key: _shown(grams[key] / pan.one_g) for key, pan in pans.items() if pan.is_counted and pan.one_g},
+        estimated=[key for key, pan in pans.items() if pan.is_estimated],
+        holds=_amounts(portion.amounts),
+        at_least=sorted(nutrient.value for nutrient in portion.amounts.at_least),
+        met=portion.met,
+        misses={nutrient.value: _shown(miss) for nutrient, miss in portion.misses.items() if miss},
+        held_by=[binding_words(binding, names) for binding in portion.bindings],
+        volume_ml=_shown(portion.volume_ml),
+    )
+
+
+def _component(key: str, need: PanNeed) -> ResultComponent:
+    return ResultComponent(
+        key=key,
+        name=need.pan.component.name,
+        needed_g=_shown(need.needed_g),
+        cooked_g=_shown(need.cooked_g),
+        cooked_low_g=_shown(need.cooked_low_g),
+        cooked_high_g=_shown(need.cooked_high_g),
+        spare_g=_shown(need.spare_g),
+        ingredients=[
+            ResultIngredient(name=line.name, purchased_g=_shown(line.purchased_g), edible_g=_shown(line.edible_g))
+            for line in need.lines
+        ],
+    )
+
+
+def _extra(answer: Plan) -> ResultExtra | None:
+    if answer.extra is None:
+        return None
+    return ResultExtra(
+        count=answer.extra.count, grams={key: _shown(grams) for key, grams in answer.extra.grams.items()}
+    )
+
+
+def _amounts(amounts: Amounts) -> dict[str, float]:
+    return {nutrient.value: _shown(value) for nutrient, value in amounts}
+
+
+def _shown(value: float) -> float:
+    """Milligrams are the finest step of the document."""
+    return round(value, 3) + 0.0 if math.isfinite(value) else value
+
+
+def fill_sheet_csv(document: PlanDocument, result: PlanResult) -> str:
+    """The fill sheet: a row per class of containers, a column of grams per component, then what one container holds."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    macros = (Nutrient.KCAL, Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT)
+    grams = [f"{_cell(component.name)} [g]" for component in document.components]
+    writer.writerow(["container", "count", *grams, *(nutrient.value for nutrient in macros), "met"])
+    for container in result.containers:
+        row = [container.grams[component.key] for component in document.components]
+        held = [container.holds[nutrient.value] for nutrient in macros]
+        writer.writerow([_cell(container.name), container.count, *row, *held, "yes" if container.met else "no"])
+    return out.getvalue()
+
+
+def _cell(text: str) -> str:
+    """A text that no spreadsheet takes for a formula."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

@@ -19,6 +19,10 @@ DEFAULT_PLATE_G = 450.0
 """A plate whose total nobody set [g]: a usual filled meal container."""
 
 
+PLATE_MOST_G = 5000.0
+"""The most a whole plate may be [g]."""
+
+
 class School(StrEnum):
     """How a component gets into the containers (domain, section 6)."""
 
@@ -67,19 +71,15 @@ class Pan:
     eye_g: float = 0.0
 
     def __post_init__(self) -> None:
-        require_range("unit_part", self.unit_part, low=0.1, high=1, unit="of a unit")
-        require_range("plate_share", self.plate_share, low=0, high=1000, unit="shares")
-        require_range("eye_g", self.eye_g, low=0, high=MAXIMUM_CELL_G, unit="g")
-        if self.unit_g is not None:
-            require_range("unit_g", self.unit_g, low=1, high=MAXIMUM_CELL_G, unit="g")
-        if self.is_counted and self.one_g is None:
-            what = "pieces it makes" if self.school is School.PIECES else "grams of one scoop"
-            raise CoreError(
-                f"“{self.component.name}” is counted, but nobody said how many {what}"
-                if self.school is School.PIECES
-                else f"“{self.component.name}” goes by the scoop, but no scoop was weighed: give the {what}",
-                field="pieces" if self.school is School.PIECES else "unit_g",
-            )
+        check_portioning(
+            self.school,
+            self.component.name,
+            pieces=self.component.pieces,
+            unit_g=self.unit_g,
+            unit_part=self.unit_part,
+            plate_share=self.plate_share,
+            eye_g=self.eye_g,
+        )
 
     @property
     def weighed(self) -> bool:
@@ -114,6 +114,32 @@ class Pan:
         return self.raw_fixed or self.weighed or self.school is School.EQUAL_SPLIT
 
 
+def check_portioning(
+    school: School,
+    name: str,
+    *,
+    pieces: int | None,
+    unit_g: float | None,
+    unit_part: float,
+    plate_share: float,
+    eye_g: float,
+) -> None:
+    """Refuse figures that a school cannot work with.
+
+    Raises:
+        CoreError: names the figure that is out of its range or missing.
+    """
+    require_range("unit_part", unit_part, low=0.1, high=1, unit="of a unit")
+    require_range("plate_share", plate_share, low=0, high=1000, unit="shares")
+    require_range("eye_g", eye_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+    if unit_g is not None:
+        require_range("unit_g", unit_g, low=1, high=MAXIMUM_CELL_G, unit="g")
+    if school is School.PIECES and pieces is None and unit_g is None:
+        raise CoreError(f"“{name}” is counted: say how many pieces it makes", field="pieces")
+    if school is School.FIXED_MEASURE and unit_g is None:
+        raise CoreError(f"“{name}” goes by the scoop: weigh one scoop and give its grams", field="unit_g")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ContainerClass:
     """Equal containers: one client, slot and day type. Keys of `pins` and `left_out` are pan keys.
@@ -136,7 +162,7 @@ class ContainerClass:
     def __post_init__(self) -> None:
         require_range("count", self.count, low=0, high=100, unit="containers")
         if self.plate_g is not None:
-            require_range("plate_g", self.plate_g, low=1, high=5000, unit="g")
+            require_range("plate_g", self.plate_g, low=1, high=PLATE_MOST_G, unit="g")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

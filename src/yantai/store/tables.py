@@ -273,6 +273,10 @@ class Client(Owned):
     tolerance_protein_g: Mapped[float]
     tolerance_carbohydrate_g: Mapped[float]
     tolerance_fat_g: Mapped[float]
+    priority_kcal: Mapped[float] = mapped_column(server_default="2")
+    priority_protein_g: Mapped[float] = mapped_column(server_default="2")
+    priority_carbohydrate_g: Mapped[float] = mapped_column(server_default="1")
+    priority_fat_g: Mapped[float] = mapped_column(server_default="1")
     version: Mapped[int] = mapped_column(default=1)
     archived_at: Mapped[datetime | None]
 
@@ -295,7 +299,12 @@ class Target(Owned):
     protein_g: Mapped[float | None]
     carbohydrate_g: Mapped[float | None]
     fat_g: Mapped[float | None]
+    fibre_g: Mapped[float | None]
+    saturated_g: Mapped[float | None]
+    sodium_mg: Mapped[float | None]
     capacity_ml: Mapped[float | None]
+    capacity_g: Mapped[float | None]
+    plate_g: Mapped[float | None]
 
 
 class Recipe(Owned):
@@ -351,6 +360,8 @@ class Batch(Owned):
     cook_on: Mapped[date]
     step_g: Mapped[float]
     buffer_share: Mapped[float] = mapped_column(share())
+    sharing: Mapped[str] = mapped_column(server_default="fair")
+    leftover: Mapped[str] = mapped_column(server_default="keep")
     version: Mapped[int] = mapped_column(default=1)
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
     changed_by: Mapped[str]
@@ -402,6 +413,11 @@ class Component(Owned):
     pan_capacity_g: Mapped[float | None]
     served: Mapped[bool] = mapped_column(server_default="true")
     dismissed: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    school: Mapped[str] = mapped_column(server_default="by component")
+    unit_g: Mapped[float | None]
+    unit_part: Mapped[float] = mapped_column(share(), server_default="1")
+    plate_share: Mapped[float] = mapped_column(server_default="1")
+    eye_g: Mapped[float] = mapped_column(server_default="0")
     recipe_component_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
 
     lines: Mapped[list[Line]] = relationship(
@@ -463,7 +479,13 @@ class ContainerClass(Owned):
     protein_g: Mapped[float | None]
     carbohydrate_g: Mapped[float | None]
     fat_g: Mapped[float | None]
+    fibre_g: Mapped[float | None]
+    saturated_g: Mapped[float | None]
+    sodium_mg: Mapped[float | None]
     capacity_ml: Mapped[float | None]
+    capacity_g: Mapped[float | None]
+    plate_g: Mapped[float | None]
+    rank: Mapped[int] = mapped_column(server_default="0")
     packed_g: Mapped[dict[str, float] | None] = mapped_column(JSONB)
 
     client: Mapped[Client] = relationship(lazy="raise", viewonly=True)

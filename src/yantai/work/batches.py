@@ -13,6 +13,7 @@ from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
+from yantai.work.clients import target_figures
 from yantai.work.errors import Closed, Collector, Invalid, Stale
 from yantai.work.inputs import BatchInput
 from yantai.work.kitchen import Larder, LineLike
@@ -70,11 +71,10 @@ def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanVi
                 slot=targets[eater.target_id].slot,
                 day_type=targets[eater.target_id].day_type,
                 count=eater.count,
-                kcal=targets[eater.target_id].kcal,
-                protein_g=targets[eater.target_id].protein_g,
-                carbohydrate_g=targets[eater.target_id].carbohydrate_g,
-                fat_g=targets[eater.target_id].fat_g,
                 capacity_ml=targets[eater.target_id].capacity_ml,
+                capacity_g=targets[eater.target_id].capacity_g,
+                plate_g=targets[eater.target_id].plate_g,
+                **target_figures(targets[eater.target_id]),
             )
             for position, eater in enumerate(given.eaters)
         ]
@@ -160,6 +160,11 @@ def copy_components(session: Session, who: SignedIn, recipe: tables.Recipe) -> l
             poured_fat_g=component.poured_fat_g + _poured_within(larder, component),
             pieces=component.pieces,
             pan_capacity_g=component.pan_capacity_g,
+            school=component.school,
+            unit_g=component.unit_g,
+            unit_part=component.unit_part,
+            plate_share=component.plate_share,
+            eye_g=component.eye_g,
             recipe_component_id=component.id,
             recipe_share_g=larder.component(component).expected_g,
             lines=_copied_lines(larder, who, component),

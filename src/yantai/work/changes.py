@@ -6,21 +6,21 @@ import uuid
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yantai.core.components import Component
 from yantai.core.errors import require_range
-from yantai.core.portions.problem import CAPACITY_RANGE_ML, MAXIMUM_CELL_G
+from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.weighing import VesselWeight, impossible, net_weight_g
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.batches import check_batch, mark_changed, refuse_stale
-from yantai.work.clients import core_target
+from yantai.work.clients import check_room, core_target, target_figures
 from yantai.work.errors import Closed, Collector, Doubtful, Fault, Invalid, Mend, Missing, located
 from yantai.work.inputs import (
     AddLine,
@@ -28,6 +28,7 @@ from yantai.work.inputs import (
     Changes,
     RawAmount,
     RemoveLine,
+    SchoolName,
     SetBatch,
     SetBounds,
     SetContainers,
@@ -35,6 +36,7 @@ from yantai.work.inputs import (
     SetPin,
     SetPoured,
     SetRaw,
+    SetSchool,
     SetTarget,
     Vessel,
     Weigh,
@@ -148,11 +150,9 @@ def _pin(desk: _Desk, change: SetPin) -> list[Change]:
 
 def _target(desk: _Desk, change: SetTarget) -> list[Change]:
     row = desk.row(change.row_id)
-    before = SetTarget(
-        row_id=row.id, kcal=row.kcal, protein_g=row.protein_g, carbohydrate_g=row.carbohydrate_g, fat_g=row.fat_g
-    )
-    row.kcal, row.protein_g = change.kcal, change.protein_g
-    row.carbohydrate_g, row.fat_g = change.carbohydrate_g, change.fat_g
+    before = SetTarget(row_id=row.id, **cast(Any, target_figures(row)))
+    for name, value in target_figures(change).items():
+        setattr(row, name, value)
     with located(desk.pointer):
         core_target(row)
     return [before]
@@ -160,13 +160,38 @@ def _target(desk: _Desk, change: SetTarget) -> list[Change]:
 
 def _containers(desk: _Desk, change: SetContainers) -> list[Change]:
     row = desk.row(change.row_id)
-    before = SetContainers(row_id=row.id, count=row.count, capacity_ml=row.capacity_ml)
+    before = SetContainers(
+        row_id=row.id,
+        count=row.count,
+        capacity_ml=row.capacity_ml,
+        capacity_g=row.capacity_g,
+        plate_g=row.plate_g,
+        rank=row.rank,
+    )
     with located(desk.pointer):
         require_range("count", change.count, low=0, high=100, unit="containers")
-        if change.capacity_ml is not None:
-            low, high = CAPACITY_RANGE_ML
-            require_range("capacity_ml", change.capacity_ml, low=low, high=high, unit="ml")
-    row.count, row.capacity_ml = change.count, change.capacity_ml
+        require_range("rank", change.rank, low=0, high=99, unit="")
+        check_room(change)
+    row.count, row.rank = change.count, change.rank
+    row.capacity_ml, row.capacity_g, row.plate_g = change.capacity_ml, change.capacity_g, change.plate_g
+    return [before]
+
+
+def _school(desk: _Desk, change: SetSchool) -> list[Change]:
+    component = desk.component(change.component_id)
+    before = SetSchool(
+        component_id=component.id,
+        school=cast(SchoolName, component.school),
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
+        pieces=component.pieces,
+    )
+    component.school, component.unit_g, component.unit_part = change.school, change.unit_g, change.unit_part
+    component.plate_share, component.eye_g, component.pieces = change.plate_share, change.eye_g, change.pieces
+    with located(desk.pointer):
+        plans.core_pan(desk.loaded, component)
     return [before]
 
 
@@ -368,12 +393,20 @@ def _poured(desk: _Desk, change: SetPoured) -> list[Change]:
 
 def _batch(desk: _Desk, change: SetBatch) -> list[Change]:
     batch = desk.batch
-    before = SetBatch(name=batch.name, cook_on=batch.cook_on, step_g=batch.step_g, buffer_share=batch.buffer_share)
+    before = SetBatch(
+        name=batch.name,
+        cook_on=batch.cook_on,
+        step_g=batch.step_g,
+        buffer_share=batch.buffer_share,
+        sharing="ranked" if batch.sharing == "ranked" else "fair",
+        leftover=cast(Any, batch.leftover),
+    )
     faults = Collector()
     check_batch(faults, name=change.name, step_g=change.step_g, buffer_share=change.buffer_share)
     faults.check()
     batch.name, batch.cook_on = change.name.strip(), change.cook_on
     batch.step_g, batch.buffer_share = change.step_g, change.buffer_share
+    batch.sharing, batch.leftover = change.sharing, change.leftover
     return [before]
 
 
@@ -404,6 +437,7 @@ _APPLY: dict[type[Any], Callable[[_Desk, Any], list[Change]]] = {
     SetTarget: _target,
     SetContainers: _containers,
     SetBounds: _bounds,
+    SetSchool: _school,
     SetRaw: _raw,
     Weigh: _weigh,
     Withdraw: _withdraw,

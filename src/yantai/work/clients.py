@@ -10,13 +10,15 @@ from sqlalchemy.orm import Session, selectinload
 
 from yantai.core.allergens import ALLERGENS
 from yantai.core.errors import require_range
-from yantai.core.portions.problem import CAPACITY_RANGE_ML
-from yantai.core.targets import Target, Tolerance
+from yantai.core.nutrients import AIMED
+from yantai.core.plan import PLATE_MOST_G
+from yantai.core.portions.problem import CAPACITY_RANGE_G, CAPACITY_RANGE_ML
+from yantai.core.targets import AT_LEAST, AT_MOST, Target, Tolerance
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
 from yantai.work.errors import Collector, Missing, Stale
-from yantai.work.inputs import ClientInput, TargetInput
+from yantai.work.inputs import ClientInput, SetContainers, SetTarget, TargetInput
 from yantai.work.views import ClientView, TargetView, ToleranceView
 
 
@@ -65,6 +67,10 @@ def save_client(database: Database, who: SignedIn, given: ClientInput, client_id
         client.tolerance_protein_g = given.tolerance.protein_g
         client.tolerance_carbohydrate_g = given.tolerance.carbohydrate_g
         client.tolerance_fat_g = given.tolerance.fat_g
+        client.priority_kcal = given.tolerance.priority_kcal
+        client.priority_protein_g = given.tolerance.priority_protein_g
+        client.priority_carbohydrate_g = given.tolerance.priority_carbohydrate_g
+        client.priority_fat_g = given.tolerance.priority_fat_g
         client.version += 1
         known = {target.id: target for target in client.targets}
         client.targets = [_target(who, known, position, one) for position, one in enumerate(given.targets)]
@@ -87,6 +93,10 @@ def client_tolerance(client: tables.Client) -> Tolerance:
         protein_g=client.tolerance_protein_g,
         carbohydrate_g=client.tolerance_carbohydrate_g,
         fat_g=client.tolerance_fat_g,
+        priority_kcal=client.priority_kcal,
+        priority_protein_g=client.priority_protein_g,
+        priority_carbohydrate_g=client.priority_carbohydrate_g,
+        priority_fat_g=client.priority_fat_g,
     )
 
 
@@ -115,6 +125,10 @@ def client_view(client: tables.Client) -> ClientView:
             protein_g=client.tolerance_protein_g,
             carbohydrate_g=client.tolerance_carbohydrate_g,
             fat_g=client.tolerance_fat_g,
+            priority_kcal=client.priority_kcal,
+            priority_protein_g=client.priority_protein_g,
+            priority_carbohydrate_g=client.priority_carbohydrate_g,
+            priority_fat_g=client.priority_fat_g,
         ),
         targets=[_target_view(target) for target in client.targets],
         version=client.version,
@@ -139,12 +153,7 @@ def _check(given: ClientInput) -> str:
     for unknown in sorted(set(given.allergens) - set(ALLERGENS)):
         faults.add("/allergens", f"“{unknown}” is not one of the known allergens")
     with faults.located("/tolerance"):
-        Tolerance(
-            kcal=given.tolerance.kcal,
-            protein_g=given.tolerance.protein_g,
-            carbohydrate_g=given.tolerance.carbohydrate_g,
-            fat_g=given.tolerance.fat_g,
-        )
+        Tolerance(**vars(given.tolerance))
     seen: set[tuple[str, str]] = set()
     for place, target in enumerate(given.targets):
         pointer = f"/targets/{place}"
@@ -155,19 +164,36 @@ def _check(given: ClientInput) -> str:
         seen.add((slot.casefold(), day_type.casefold()))
         with faults.located(pointer):
             core_target(target)
-        if target.capacity_ml is not None:
-            low, high = CAPACITY_RANGE_ML
-            with faults.located(pointer):
-                require_range("capacity_ml", target.capacity_ml, low=low, high=high, unit="ml")
+        with faults.located(pointer):
+            check_room(target)
     faults.check()
     return name
 
 
+def check_room(given: TargetInput | SetContainers) -> None:
+    """Refuse a container that is too small or too large to be one, and a plate that is.
+
+    Raises:
+        OutOfRange: names the field.
+    """
+    if given.capacity_ml is not None:
+        require_range("capacity_ml", given.capacity_ml, low=CAPACITY_RANGE_ML[0], high=CAPACITY_RANGE_ML[1], unit="ml")
+    if given.capacity_g is not None:
+        require_range("capacity_g", given.capacity_g, low=CAPACITY_RANGE_G[0], high=CAPACITY_RANGE_G[1], unit="g")
+    if given.plate_g is not None:
+        require_range("plate_g", given.plate_g, low=1, high=PLATE_MOST_G, unit="g")
+
+
 def core_target(target: TargetInput | tables.Target | tables.ContainerClass) -> Target:
     """The core's target of a row or an input."""
-    return Target(
-        kcal=target.kcal, protein_g=target.protein_g, carbohydrate_g=target.carbohydrate_g, fat_g=target.fat_g
-    )
+    return Target(**target_figures(target))
+
+
+def target_figures(
+    target: TargetInput | SetTarget | tables.Target | tables.ContainerClass,
+) -> dict[str, float | None]:
+    """The figures of a target by their names, the limits on one side included."""
+    return {nutrient.value: getattr(target, nutrient.value) for nutrient in (*AIMED, *AT_LEAST, *AT_MOST)}
 
 
 def _target(who: SignedIn, known: dict[uuid.UUID, tables.Target], position: int, given: TargetInput) -> tables.Target:
@@ -177,11 +203,9 @@ def _target(who: SignedIn, known: dict[uuid.UUID, tables.Target], position: int,
     target.position = position
     target.slot = given.slot.strip()
     target.day_type = given.day_type.strip()
-    target.kcal = given.kcal
-    target.protein_g = given.protein_g
-    target.carbohydrate_g = given.carbohydrate_g
-    target.fat_g = given.fat_g
-    target.capacity_ml = given.capacity_ml
+    for name, value in target_figures(given).items():
+        setattr(target, name, value)
+    target.capacity_ml, target.capacity_g, target.plate_g = given.capacity_ml, given.capacity_g, given.plate_g
     return target
 
 
@@ -190,10 +214,9 @@ def _target_view(target: tables.Target) -> TargetView:
         id=target.id,
         slot=target.slot,
         day_type=target.day_type,
-        kcal=target.kcal,
-        protein_g=target.protein_g,
-        carbohydrate_g=target.carbohydrate_g,
-        fat_g=target.fat_g,
+        **target_figures(target),
         capacity_ml=target.capacity_ml,
+        capacity_g=target.capacity_g,
+        plate_g=target.plate_g,
         conflict=conflict_sentence(core_target(target)),
     )

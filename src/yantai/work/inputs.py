@@ -34,6 +34,18 @@ Weight = Annotated[float, TypedWeight()]
 """Grams [g], as a number or as typed in a weight field."""
 
 
+SchoolName = Literal[
+    "by component",
+    "equal split",
+    "one pot",
+    "built raw",
+    "pieces",
+    "plate shares",
+    "fixed measure",
+    "by eye",
+]
+
+
 @dataclass(frozen=True, kw_only=True)
 class Credentials(Strict):
     """A sign-in."""
@@ -50,6 +62,10 @@ class ToleranceInput(Strict):
     protein_g: float = 3
     carbohydrate_g: float = 5
     fat_g: float = 3
+    priority_kcal: float = 2
+    priority_protein_g: float = 2
+    priority_carbohydrate_g: float = 1
+    priority_fat_g: float = 1
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -63,7 +79,12 @@ class TargetInput(Strict):
     protein_g: float | None = None
     carbohydrate_g: float | None = None
     fat_g: float | None = None
+    fibre_g: float | None = None
+    saturated_g: float | None = None
+    sodium_mg: float | None = None
     capacity_ml: float | None = None
+    capacity_g: Weight | None = None
+    plate_g: Weight | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -106,7 +127,8 @@ class ComponentInput(Strict):
     """A component; `id` of one that exists, or a new one that lines of this recipe may refer to, or None.
 
     `poured_fat_g` is rendered fat poured off, `pan_capacity_g` what the pan holds raw; a component that is not
-    `served` only goes into others.
+    `served` only goes into others. `school` says how it is portioned, `unit_g` is a piece or scoop, `unit_part` the
+    smallest part of it that is given, `plate_share` its share of the plate, `eye_g` an amount nobody weighs.
     """
 
     id: uuid.UUID | None = None
@@ -123,6 +145,11 @@ class ComponentInput(Strict):
     pieces: int | None = None
     pan_capacity_g: Weight | None = None
     served: bool = True
+    school: SchoolName = "by component"
+    unit_g: Weight | None = None
+    unit_part: float = 1
+    plate_share: float = 1
+    eye_g: Weight = 0
     dismissed: dict[str, str] = field(default_factory=dict)
     lines: list[LineInput] = field(default_factory=list)
 
@@ -330,16 +357,37 @@ class SetTarget(Strict):
     protein_g: float | None
     carbohydrate_g: float | None
     fat_g: float | None
+    fibre_g: float | None = None
+    saturated_g: float | None = None
+    sodium_mg: float | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
 class SetContainers(Strict):
-    """Change how many containers a row has, and what they hold at most."""
+    """Change how many containers a row has, what they hold and carry at most, the whole plate of components in
+    shares, and the rank by which the row is served when a pot is short."""
 
     kind: Literal["containers"] = "containers"
     row_id: uuid.UUID
     count: int
     capacity_ml: float | None
+    capacity_g: Weight | None = None
+    plate_g: Weight | None = None
+    rank: int = 0
+
+
+@dataclass(frozen=True, kw_only=True)
+class SetSchool(Strict):
+    """Change how a component of this batch gets into the containers."""
+
+    kind: Literal["school"] = "school"
+    component_id: uuid.UUID
+    school: SchoolName
+    unit_g: Weight | None = None
+    unit_part: float = 1
+    plate_share: float = 1
+    eye_g: Weight = 0
+    pieces: int | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -435,6 +483,8 @@ class SetBatch(Strict):
     cook_on: date
     step_g: float
     buffer_share: float
+    sharing: Literal["fair", "ranked"] = "fair"
+    leftover: Literal["keep", "spread", "extra containers"] = "keep"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -450,6 +500,7 @@ Change = (
     | SetTarget
     | SetContainers
     | SetBounds
+    | SetSchool
     | SetRaw
     | Weigh
     | Withdraw

@@ -15,12 +15,13 @@ from yantai.core.allergens import conflicts, disliked
 from yantai.core.components import rounds
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
-from yantai.core.portions import Portions
+from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.words import binding_words
+from yantai.core.targets import AT_LEAST, AT_MOST
 from yantai.core.weighing import VesselWeight, causes
 from yantai.core.yields import YieldSource
 from yantai.store import tables
-from yantai.work.clients import client_tolerance, conflict_sentence, core_target
+from yantai.work.clients import client_tolerance, conflict_sentence, core_target, target_figures
 from yantai.work.errors import Missing, located
 from yantai.work.kitchen import Larder
 from yantai.work.views import (
@@ -45,7 +46,13 @@ NOUNS = {
     Nutrient.PROTEIN: ("protein", "g"),
     Nutrient.CARBOHYDRATE: ("carbohydrate", "g"),
     Nutrient.FAT: ("fat", "g"),
+    Nutrient.FIBRE: ("fibre", "g"),
+    Nutrient.SATURATED: ("saturated fat", "g"),
+    Nutrient.SODIUM: ("sodium", "mg"),
 }
+
+SIDES = {**dict.fromkeys(AT_LEAST, "at least"), **dict.fromkeys(AT_MOST, "at most")}
+"""Limits on one side; what is not among them is aimed at."""
 
 
 _MOST_LIMITS = 3
@@ -126,10 +133,17 @@ def compute(loaded: Loaded) -> Computed:
     pans = {}
     for component in batch.components:
         with located(f"/components/{component.name}"):
-            pans[str(component.id)] = _pan(loaded, component)
+            pans[str(component.id)] = core_pan(loaded, component)
     classes = tuple(_class(loaded, row) for row in batch.classes)
     with located(""):
-        plan = core.plan(pans, classes, step_g=batch.step_g, buffer_share=batch.buffer_share)
+        plan = core.plan(
+            pans,
+            classes,
+            step_g=batch.step_g,
+            buffer_share=batch.buffer_share,
+            sharing=Sharing(batch.sharing),
+            leftover=core.Leftover(batch.leftover),
+        )
     return Computed(loaded=loaded, pans=pans, plan=plan)
 
 
@@ -159,6 +173,8 @@ def plan_view(computed: Computed) -> PlanView:
             cook_on=batch.cook_on,
             step_g=batch.step_g,
             buffer_share=batch.buffer_share,
+            sharing=batch.sharing,
+            leftover=batch.leftover,
             version=batch.version,
             changed_at=batch.changed_at,
             changed_by=batch.changed_by,
@@ -275,11 +291,21 @@ def _cautions(computed: Computed) -> list[str]:
     return found
 
 
-def _pan(loaded: Loaded, component: tables.Component) -> core.Pan:
+def core_pan(loaded: Loaded, component: tables.Component) -> core.Pan:
+    """A component of the batch as the core takes it.
+
+    Raises:
+        CoreError: its school needs a figure that it does not have.
+    """
     weighing = loaded.weighings.get(component.id)
     return core.Pan(
         component=loaded.larder.component(component, measured_g=weighing.cooked_g if weighing else None),
         share=component.recipe_share_g or 1.0,
+        school=core.School(component.school),
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
         raw_fixed=component.raw_fixed,
         minimum_g=component.minimum_g,
         maximum_g=component.maximum_g,
@@ -303,6 +329,9 @@ def _class(loaded: Loaded, row: tables.ContainerClass) -> core.ContainerClass:
             tolerance=client_tolerance(row.client),
             count=row.count,
             capacity_ml=row.capacity_ml,
+            capacity_g=row.capacity_g,
+            plate_g=row.plate_g,
+            rank=row.rank,
             pins=pins,
             left_out=left_out,
         )
@@ -319,6 +348,11 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         method=component.method,
         minimum_g=component.minimum_g,
         maximum_g=component.maximum_g,
+        school=component.school,
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
         raw_fixed=component.raw_fixed,
         needed_g=need.needed_g,
         cooked_g=need.cooked_g,
@@ -422,22 +456,26 @@ def _row_view(
         day_type=row.day_type,
         count=row.count,
         capacity_ml=row.capacity_ml,
+        capacity_g=row.capacity_g,
+        plate_g=row.plate_g,
+        rank=row.rank,
         volume_ml=portions.volume_ml,
-        target=PlanTarget(kcal=row.kcal, protein_g=row.protein_g, carbohydrate_g=row.carbohydrate_g, fat_g=row.fat_g),
+        target=PlanTarget(**target_figures(row)),
         cells=_cells(computed, row, portions, per_100g),
         total_g=sum(portions.grams),
         amounts=AmountsView.of(portions.amounts),
         gauges=[
             GaugeView(
                 nutrient=nutrient,
+                side=SIDES.get(nutrient, "aim"),
                 target=aim,
-                tolerance=tolerance[nutrient],
+                tolerance=tolerance[nutrient] if nutrient in target.aims else 0.0,
                 amount=portions.amounts[nutrient],
                 off=portions.amounts[nutrient] - aim,
                 miss=portions.misses[nutrient],
                 at_least=nutrient in portions.amounts.at_least,
             )
-            for nutrient, aim in target.aims.items()
+            for nutrient, aim in {**target.aims, **target.limits}.items()
         ],
     )
 
@@ -451,6 +489,8 @@ def _cells(
         CellView(
             component_id=component.id,
             grams=grams,
+            units=_units(computed.pans[str(component.id)], grams),
+            estimated=computed.pans[str(component.id)].is_estimated,
             limit=limit.value,
             pinned_g=pinned.get(component.id),
             left_out=conflicts(larder.allergens(component.lines), row.client.allergens),
@@ -461,6 +501,11 @@ def _cells(
             batch.components, portions.grams, portions.limits, per_100g, strict=True
         )
     ]
+
+
+def _units(pan: core.Pan, grams: float) -> float | None:
+    """How many pieces or scoops `grams` [g] are, None where it is not counted."""
+    return grams / pan.one_g if pan.is_counted and pan.one_g else None
 
 
 def _weighings(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, WeighingView]:

@@ -14,6 +14,7 @@ from yantai.core.edible import edible_g
 from yantai.core.errors import CoreError, require_range
 from yantai.core.mistakes import scaled_alone
 from yantai.core.nutrients import NOTHING
+from yantai.core.plan import School, check_portioning
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import Scalable, factor_for, factor_for_packs, scaled
 from yantai.core.steps import read_step
@@ -229,6 +230,11 @@ def _component_view(
         pieces=given.pieces,
         pan_capacity_g=given.pan_capacity_g,
         served=given.served,
+        school=given.school,
+        unit_g=given.unit_g,
+        unit_part=given.unit_part,
+        plate_share=given.plate_share,
+        eye_g=given.eye_g,
         dismissed=given.dismissed,
         lines=[_line_view(larder, shelf, line, given) for line in given.lines],
         figures=figures,
@@ -414,6 +420,16 @@ def _check_limits(faults: Collector, pointer: str, component: ComponentInput) ->
             f"the least, {component.minimum_g:g} g, is above the most, {component.maximum_g:g} g, per container",
         )
     with faults.located(pointer):
+        check_portioning(
+            School(component.school),
+            component.name,
+            pieces=component.pieces,
+            unit_g=component.unit_g,
+            unit_part=component.unit_part,
+            plate_share=component.plate_share,
+            eye_g=component.eye_g,
+        )
+    with faults.located(pointer):
         require_range("density_g_per_ml", component.density_g_per_ml, low=0.05, high=2, unit="g per ml")
     if component.pan_capacity_g is not None:
         with faults.located(pointer):
@@ -454,6 +470,11 @@ def _component(
     component.pieces = given.pieces
     component.pan_capacity_g = given.pan_capacity_g
     component.served = given.served
+    component.school = given.school
+    component.unit_g = given.unit_g
+    component.unit_part = given.unit_part
+    component.plate_share = given.plate_share
+    component.eye_g = given.eye_g
     component.dismissed = given.dismissed
     component.lines = [
         tables.Line(

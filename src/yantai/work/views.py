@@ -255,6 +255,10 @@ class ToleranceView:
     protein_g: float
     carbohydrate_g: float
     fat_g: float
+    priority_kcal: float
+    priority_protein_g: float
+    priority_carbohydrate_g: float
+    priority_fat_g: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -268,7 +272,12 @@ class TargetView:
     protein_g: float | None
     carbohydrate_g: float | None
     fat_g: float | None
+    fibre_g: float | None
+    saturated_g: float | None
+    sodium_mg: float | None
     capacity_ml: float | None
+    capacity_g: float | None
+    plate_g: float | None
     conflict: str | None
 
 
@@ -417,6 +426,11 @@ class ComponentView:
     pieces: int | None
     pan_capacity_g: float | None
     served: bool
+    school: str
+    unit_g: float | None
+    unit_part: float
+    plate_share: float
+    eye_g: float
     dismissed: dict[str, str]
     lines: list[LineView]
     figures: ComponentFigures | None
@@ -501,6 +515,8 @@ class BatchHead:
     cook_on: date
     step_g: float
     buffer_share: float
+    sharing: str
+    leftover: str
     version: int
     changed_at: datetime
     changed_by: str
@@ -563,6 +579,11 @@ class PlanComponentView:
     method: str
     minimum_g: float
     maximum_g: float
+    school: str
+    unit_g: float | None
+    unit_part: float
+    plate_share: float
+    eye_g: float
     raw_fixed: bool
     needed_g: float
     cooked_g: float
@@ -591,10 +612,12 @@ class PlanComponentView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CellView:
-    """Grams of one component in one container."""
+    """Grams of one component in one container; `units` of pieces or scoops, `estimated` where nobody weighs it."""
 
     component_id: uuid.UUID
     grams: float
+    units: float | None
+    estimated: bool
     limit: str
     pinned_g: float | None
     left_out: list[str]
@@ -604,9 +627,11 @@ class CellView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GaugeView:
-    """How one aimed nutrient of a container stands. `miss` is the signed excess over the tolerance."""
+    """How one aimed nutrient of a container stands. `miss` is the signed excess over the tolerance; `side` says
+    whether the target is aimed at, or a limit that is to be reached or kept under."""
 
     nutrient: Nutrient
+    side: str
     target: float
     tolerance: float
     amount: float
@@ -623,6 +648,9 @@ class PlanTarget:
     protein_g: float | None
     carbohydrate_g: float | None
     fat_g: float | None
+    fibre_g: float | None
+    saturated_g: float | None
+    sodium_mg: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -636,6 +664,9 @@ class PlanRowView:
     day_type: str
     count: int
     capacity_ml: float | None
+    capacity_g: float | None
+    plate_g: float | None
+    rank: int
     volume_ml: float
     target: PlanTarget
     cells: list[CellView]

@@ -29,6 +29,7 @@ from yantai.work.views import (
     BatchHead,
     CauseView,
     CellView,
+    ExtraView,
     GaugeView,
     PlanComponentView,
     PlanLineView,
@@ -182,8 +183,21 @@ def plan_view(computed: Computed) -> PlanView:
         ),
         components=components,
         rows=rows,
+        extra=_extra(computed),
         to_settle=to_settle(computed),
         cautions=_cautions(computed),
+    )
+
+
+def _extra(computed: Computed) -> ExtraView | None:
+    extra = computed.plan.extra
+    if extra is None:
+        return None
+    names = {str(component.id): component.name for component in computed.loaded.batch.components}
+    return ExtraView(
+        count=extra.count,
+        total_g=sum(extra.grams.values()),
+        parts=[f"{grams:,.0f} g {names[key]}" for key, grams in extra.grams.items()],
     )
 
 

@@ -686,12 +686,22 @@ class Settle:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ExtraView:
+    """Containers that the leftovers would fill, and what one of them holds of each component [g]."""
+
+    count: int
+    total_g: float
+    parts: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlanView:
     """A whole batch with every figure."""
 
     batch: BatchHead
     components: list[PlanComponentView]
     rows: list[PlanRowView]
+    extra: ExtraView | None
     to_settle: list[Settle]
     cautions: list[str]
 

@@ -14,6 +14,7 @@ import {
   clientDraft,
   clientInput,
   type FigureKey,
+  LIMIT_FIGURES,
   newClient,
   newTarget,
   TARGET_FIGURES,
@@ -41,6 +42,11 @@ const CELL: Record<FigureKey, { label: string; unit: string; text: string }> = {
   fat_g: { label: 'Fat', unit: 'g', text: MACROS.fat_g.text },
   kcal: { label: 'Energy, if aimed at', unit: 'kcal', text: MACROS.kcal.text },
   capacity_ml: { label: 'Container holds', unit: 'ml', text: 'text-muted' },
+  fibre_g: { label: 'Fibre, at least', unit: 'g', text: 'text-muted' },
+  saturated_g: { label: 'Saturated, at most', unit: 'g', text: 'text-muted' },
+  sodium_mg: { label: 'Sodium, at most', unit: 'mg', text: 'text-muted' },
+  capacity_g: { label: 'Container carries', unit: 'g', text: 'text-muted' },
+  plate_g: { label: 'Whole plate, in shares', unit: 'g', text: 'text-muted' },
 };
 
 function ClientForm({
@@ -159,6 +165,22 @@ function ClientForm({
                     </Button>
                   </div>
                 </div>
+                <details className="mt-2 text-sm" open={LIMIT_FIGURES.some((key) => target[key] !== '')}>
+                  <summary className="min-h-8 font-medium">Limits and plate</summary>
+                  <div className="grid grid-cols-2 gap-3 md:grid-cols-5">
+                    {LIMIT_FIGURES.map((key) => (
+                      <Field
+                        key={key}
+                        label={CELL[key].label}
+                        unit={CELL[key].unit}
+                        inputMode="decimal"
+                        value={target[key]}
+                        onChange={(event) => changeTarget(place, { [key]: event.target.value })}
+                        fault={fault(`/targets/${place}/${key}`)}
+                      />
+                    ))}
+                  </div>
+                </details>
                 <Conflict client={client} target={target} />
               </li>
             ))}
@@ -180,6 +202,27 @@ function ClientForm({
                 value={draft.tolerance[key]}
                 onChange={(event) => change({ tolerance: { ...draft.tolerance, [key]: event.target.value } })}
                 fault={fault(`/tolerance/${key}`) ?? fault(`/tolerance/tolerance_${key}`)}
+              />
+            ))}
+          </div>
+        </section>
+
+        <section className="mt-6">
+          <h2 className="mb-1 text-xl">What counts most when not all can be met</h2>
+          <p className="mb-3 max-w-prose text-sm text-muted">
+            A miss of 2 weighs twice as much as a miss of 1.
+          </p>
+          <div className="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4">
+            {TOLERANCES.map((key) => (
+              <Field
+                key={key}
+                label={MACROS[key].word.replace(/^./, (c) => c.toUpperCase())}
+                inputMode="decimal"
+                value={draft.tolerance[`priority_${key}`]}
+                onChange={(event) =>
+                  change({ tolerance: { ...draft.tolerance, [`priority_${key}`]: event.target.value } })
+                }
+                fault={fault(`/tolerance/priority_${key}`)}
               />
             ))}
           </div>

@@ -13,6 +13,11 @@ export type TargetDraft = {
   carbohydrate_g: string;
   fat_g: string;
   capacity_ml: string;
+  fibre_g: string;
+  saturated_g: string;
+  sodium_mg: string;
+  capacity_g: string;
+  plate_g: string;
 };
 
 export type ClientDraft = {
@@ -25,11 +30,14 @@ export type ClientDraft = {
   version: number | null;
 };
 
-export type ToleranceKey = keyof Schemas['ToleranceInput'];
-export type FigureKey = 'kcal' | 'protein_g' | 'carbohydrate_g' | 'fat_g' | 'capacity_ml';
+export type MacroKey = 'protein_g' | 'carbohydrate_g' | 'fat_g' | 'kcal';
+export type ToleranceKey = MacroKey | `priority_${MacroKey}`;
+export type LimitKey = 'fibre_g' | 'saturated_g' | 'sodium_mg' | 'capacity_g' | 'plate_g';
+export type FigureKey = MacroKey | 'capacity_ml' | LimitKey;
 
 export const TARGET_FIGURES: FigureKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal', 'capacity_ml'];
-export const TOLERANCES: ToleranceKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal'];
+export const LIMIT_FIGURES: LimitKey[] = ['fibre_g', 'saturated_g', 'sodium_mg', 'capacity_g', 'plate_g'];
+export const TOLERANCES: MacroKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal'];
 
 export const newTarget = (): TargetDraft => ({
   key: crypto.randomUUID(),
@@ -41,6 +49,11 @@ export const newTarget = (): TargetDraft => ({
   carbohydrate_g: '',
   fat_g: '',
   capacity_ml: '',
+  fibre_g: '',
+  saturated_g: '',
+  sodium_mg: '',
+  capacity_g: '',
+  plate_g: '',
 });
 
 export const newClient = (): ClientDraft => ({
@@ -48,7 +61,16 @@ export const newClient = (): ClientDraft => ({
   note: '',
   allergens: [],
   dislikes: '',
-  tolerance: { kcal: '30', protein_g: '3', carbohydrate_g: '5', fat_g: '3' },
+  tolerance: {
+    kcal: '30',
+    protein_g: '3',
+    carbohydrate_g: '5',
+    fat_g: '3',
+    priority_kcal: '2',
+    priority_protein_g: '2',
+    priority_carbohydrate_g: '1',
+    priority_fat_g: '1',
+  },
   targets: [newTarget()],
   version: null,
 });
@@ -63,6 +85,10 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
     protein_g: asText(client.tolerance.protein_g),
     carbohydrate_g: asText(client.tolerance.carbohydrate_g),
     fat_g: asText(client.tolerance.fat_g),
+    priority_kcal: asText(client.tolerance.priority_kcal),
+    priority_protein_g: asText(client.tolerance.priority_protein_g),
+    priority_carbohydrate_g: asText(client.tolerance.priority_carbohydrate_g),
+    priority_fat_g: asText(client.tolerance.priority_fat_g),
   },
   targets: client.targets.map((target) => ({
     key: target.id,
@@ -74,6 +100,11 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
     carbohydrate_g: asText(target.carbohydrate_g),
     fat_g: asText(target.fat_g),
     capacity_ml: asText(target.capacity_ml),
+    fibre_g: asText(target.fibre_g),
+    saturated_g: asText(target.saturated_g),
+    sodium_mg: asText(target.sodium_mg),
+    capacity_g: asText(target.capacity_g),
+    plate_g: asText(target.plate_g),
   })),
   version: client.version,
 });
@@ -107,6 +138,10 @@ export function clientInput(draft: ClientDraft): {
       protein_g: tolerance('protein_g'),
       carbohydrate_g: tolerance('carbohydrate_g'),
       fat_g: tolerance('fat_g'),
+      priority_kcal: tolerance('priority_kcal'),
+      priority_protein_g: tolerance('priority_protein_g'),
+      priority_carbohydrate_g: tolerance('priority_carbohydrate_g'),
+      priority_fat_g: tolerance('priority_fat_g'),
     },
     targets: draft.targets.map((target, place) => ({
       id: target.id,
@@ -117,6 +152,11 @@ export function clientInput(draft: ClientDraft): {
       carbohydrate_g: number(`/targets/${place}/carbohydrate_g`, target.carbohydrate_g),
       fat_g: number(`/targets/${place}/fat_g`, target.fat_g),
       capacity_ml: number(`/targets/${place}/capacity_ml`, target.capacity_ml),
+      fibre_g: number(`/targets/${place}/fibre_g`, target.fibre_g),
+      saturated_g: number(`/targets/${place}/saturated_g`, target.saturated_g),
+      sodium_mg: number(`/targets/${place}/sodium_mg`, target.sodium_mg),
+      capacity_g: number(`/targets/${place}/capacity_g`, target.capacity_g),
+      plate_g: number(`/targets/${place}/plate_g`, target.plate_g),
     })),
     version: draft.version,
   };

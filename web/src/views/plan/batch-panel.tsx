@@ -1,10 +1,12 @@
 import { type FormEvent, useState } from 'react';
-import type { Problem } from '~/lib/api';
+import type { Problem, Schemas } from '~/lib/api';
 import { readNumber } from '~/lib/numbers';
 import { Button } from '~/parts/button';
-import { Field } from '~/parts/field';
+import { Choice, Field } from '~/parts/field';
 import { Panel } from '~/views/plan/panel';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
+
+type Brief = Required<Schemas['SetBatch']>;
 
 /** The batch itself: name, day, the scale's step and what is cooked on top. */
 export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk; onClose: () => void }) {
@@ -14,6 +16,8 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
   const [cookOn, setCookOn] = useState(batch.cook_on);
   const [step, setStep] = useState(String(batch.step_g));
   const [buffer, setBuffer] = useState(String(Math.round(batch.buffer_share * 1000) / 10));
+  const [sharing, setSharing] = useState(batch.sharing as Brief['sharing']);
+  const [leftover, setLeftover] = useState(batch.leftover as Brief['leftover']);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [stepTyped, bufferTyped] = [readNumber(step), readNumber(buffer)];
   const fault = (field: string) => problem?.errors?.find((one) => one.pointer.endsWith(`/${field}`))?.message;
@@ -27,6 +31,8 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
         cook_on: cookOn,
         step_g: stepTyped.value ?? 0,
         buffer_share: (bufferTyped.value ?? 0) / 100,
+        sharing,
+        leftover,
       },
     ]);
     setProblem(refused?.type === 'invalid' ? refused : null);
@@ -67,6 +73,32 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
           disabled={closed}
           onChange={(event) => setBuffer(event.target.value)}
           fault={bufferTyped.fault ?? fault('buffer_share')}
+        />
+        <Choice
+          label="When a pot is short"
+          hint={
+            sharing === 'ranked'
+              ? 'Open a container by its client’s name to set who goes first.'
+              : 'All miss the same share of their targets.'
+          }
+          options={[
+            { value: 'fair', label: 'All miss alike' },
+            { value: 'ranked', label: 'Some go first' },
+          ]}
+          value={sharing}
+          disabled={closed}
+          onChange={(event) => setSharing(event.target.value as Brief['sharing'])}
+        />
+        <Choice
+          label="What weighed pots have left over"
+          options={[
+            { value: 'keep', label: 'Stays in the pot' },
+            { value: 'spread', label: 'Goes into the containers, within the tolerances' },
+            { value: 'extra containers', label: 'Fills extra containers' },
+          ]}
+          value={leftover}
+          disabled={closed}
+          onChange={(event) => setLeftover(event.target.value as Brief['leftover'])}
         />
         {closed ? null : (
           <Button type="submit" look="main" className="w-full">

@@ -1,4 +1,5 @@
 import { asMacro, asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
+import { stepOf } from '~/lib/schools';
 import { energyUnit, macroStored } from '~/lib/units';
 import type { MacroKey } from '~/parts/macros';
 import type { Change, Plan } from '~/views/plan/use-plan';
@@ -41,13 +42,24 @@ export function readTyped(column: Column, text: string) {
   return { ...typed, value: macroStored(column.nutrient, typed.value) };
 }
 
+/** The containers of a row as they are, to change one thing about them. */
+export const containersOf = (row: Row) => ({
+  kind: 'containers' as const,
+  row_id: row.id,
+  count: row.count,
+  capacity_ml: row.capacity_ml,
+  capacity_g: row.capacity_g,
+  plate_g: row.plate_g,
+  rank: row.rank,
+});
+
 /** The change that a typed value makes. Nothing typed frees a pin, or drops an aim. */
 export function typedChange(row: Row, column: Column, typed: number | string | null): Change {
   if (column.kind === 'cell')
     return { kind: 'pin', row_id: row.id, component_id: column.componentId, grams: typed };
   const value = typed === null ? null : Number(typed);
   if (column.kind === 'count') {
-    return { kind: 'containers', row_id: row.id, count: value ?? 0, capacity_ml: row.capacity_ml };
+    return { ...containersOf(row), count: value ?? 0 };
   }
   return { kind: 'target', row_id: row.id, ...row.target, [column.nutrient]: value };
 }
@@ -62,7 +74,7 @@ export function togglePin(plan: Plan, rowId: string, componentId: string): Chang
   return [{ kind: 'pin', row_id: rowId, component_id: componentId, grams }];
 }
 
-/** One step of the scale more or less; whole steps only, none below zero. */
+/** One step of the scale, one piece or one scoop more or less; whole steps only, none below zero. */
 export function nudge(plan: Plan, rowId: string, column: Column, direction: 1 | -1): Change[] {
   const row = findRow(plan, rowId);
   if (!row) return [];
@@ -79,7 +91,8 @@ export function nudge(plan: Plan, rowId: string, column: Column, direction: 1 | 
   }
   const cell = row.cells.find((one) => one.component_id === column.componentId);
   if (!cell || cell.left_out.length > 0) return [];
-  const step = plan.batch.step_g;
+  const component = plan.components.find((one) => one.id === column.componentId);
+  const step = stepOf(component, plan.batch.step_g);
   const grams = (Math.round(cell.grams / step) + direction) * step;
   return grams < 0 ? [] : [typedChange(row, column, grams)];
 }

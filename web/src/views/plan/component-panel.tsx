@@ -20,6 +20,7 @@ import { Why } from '~/parts/why';
 import { YieldRibbon } from '~/parts/yield-ribbon';
 import { InlineNumber } from '~/views/plan/inline-number';
 import { Panel } from '~/views/plan/panel';
+import { Portioning } from '~/views/plan/portioning';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
 import { WeighIn } from '~/views/plan/weigh-in';
 
@@ -54,6 +55,7 @@ export function ComponentPanel({
       <Chain component={component} />
       <RawAmounts component={component} closed={closed} desk={desk} />
       {closed ? null : <AtTheStove component={component} desk={desk} />}
+      <Portioning component={component} closed={closed} desk={desk} />
       <div className="grid grid-cols-2 gap-3">
         <InlineNumber
           label="At least"

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { Problem } from '~/lib/api';
 import { exactGrams, exactNumber, grams, slotName, weight, wholeNumber } from '~/lib/format';
+import { unitWords } from '~/lib/schools';
 import { macroShown, massUnit } from '~/lib/units';
 import { Level } from '~/parts/level';
 import { MACROS } from '~/parts/macros';
@@ -343,14 +344,19 @@ function CellFace({ plan, cell, was }: { plan: Plan; cell: Row['cells'][number];
   const low = component?.minimum_g ?? 0;
   const reach = Math.max((component?.maximum_g ?? 0) - low, 1);
   const marker = 100 * Math.max(0, Math.min(1, (cell.grams - low) / reach));
-  const note = cell.limit === 'free' ? '' : cell.limit;
+  const note = cell.limit === 'free' || cell.limit === 'set by its school' ? '' : cell.limit;
+  const units = unitWords(component?.school, cell.units);
   return (
     <>
       <span className="flex items-baseline justify-between gap-1">
-        <span className="figures text-xl font-semibold">{exactGrams(cell.grams)}</span>
+        {/* An estimate looks like one: lighter, with a "~". */}
+        <span className={`figures text-xl ${cell.estimated ? 'font-normal text-muted' : 'font-semibold'}`}>
+          {cell.estimated ? '~' : ''}
+          {exactGrams(cell.grams)}
+        </span>
         {note ? (
           <span
-            className={`text-xs whitespace-nowrap ${note.startsWith('at') ? 'text-alert' : 'text-muted'}`}
+            className={`text-right text-xs leading-tight ${note.startsWith('at') || note.startsWith('its') ? 'text-alert' : 'text-muted'}`}
           >
             {note}
           </span>
@@ -360,6 +366,9 @@ function CellFace({ plan, cell, was }: { plan: Plan; cell: Row['cells'][number];
         <span className="absolute inset-x-0 top-1 h-px bg-steel" />
         <span className="absolute top-0 h-2 w-[3px] -translate-x-1/2 bg-ink" style={{ left: `${marker}%` }} />
       </span>
+      {units || cell.estimated ? (
+        <span className="figures block text-xs text-muted">{units || 'by eye'}</span>
+      ) : null}
       {cell.left_out.length ? (
         <span className="block text-xs font-medium text-alert">no {cell.left_out.join(', ')}</span>
       ) : cell.disliked.length ? (

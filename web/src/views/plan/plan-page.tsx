@@ -64,6 +64,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
           <aside aria-label="Details" className="print:hidden grid items-start gap-4 sm:max-xl:grid-cols-2">
             {desk.waiting ? <WaitingNotice desk={desk} /> : null}
             <AsidePanel plan={plan} aside={aside} desk={desk} onShow={setAside} />
+            <Extra plan={plan} />
             <RecipeChanged plan={plan} />
             <FoodsChanged plan={plan} />
             {plan.cautions.map((caution) => (
@@ -146,6 +147,23 @@ function AsidePanel({
   if (aside.show === 'weigh')
     return <WeighList plan={plan} onOpen={(id) => onShow({ show: 'component', id })} onClose={close} />;
   return <SettleList plan={plan} onShow={onShow} />;
+}
+
+/** What the leftovers of the weighed pots would fill, where the coach wants that. */
+function Extra({ plan }: { plan: Plan }) {
+  if (plan.batch.leftover !== 'extra containers') return null;
+  const { extra } = plan;
+  return (
+    <Panel title={extra ? `${plural(extra.count, 'extra container')}` : 'Extra containers'}>
+      <p className="text-sm">
+        {extra === null
+          ? 'Weigh every component to see how many containers the leftovers fill.'
+          : extra.count === 0
+            ? 'What is left over fills no further container like these.'
+            : `Each of ${weight(extra.total_g)}: ${extra.parts.join(', ')}. They belong to nobody yet.`}
+      </p>
+    </Panel>
+  );
 }
 
 function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside) => void }) {

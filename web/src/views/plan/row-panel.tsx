@@ -3,7 +3,7 @@ import { energy, exactNumber, exactWeight, oneDecimal, slotName, wholeNumber } f
 import { macroShown } from '~/lib/units';
 import { EnergyWords } from '~/parts/energy-words';
 import { Between, MACRO_KEYS, MACROS } from '~/parts/macros';
-import type { Row } from '~/views/plan/columns';
+import { containersOf, type Row } from '~/views/plan/columns';
 import { InlineNumber } from '~/views/plan/inline-number';
 import { Panel } from '~/views/plan/panel';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
@@ -78,22 +78,8 @@ export function RowPanel({
       <p className="text-sm text-muted">
         Each cell: grams × what 100 g of the component hold. <EnergyWords />
       </p>
-      <InlineNumber
-        label="The container holds"
-        unit="ml"
-        value={row.capacity_ml}
-        disabled={closed}
-        onCommit={(value) =>
-          desk.change(() => [
-            {
-              kind: 'containers',
-              row_id: row.id,
-              count: row.count,
-              capacity_ml: value === null ? null : Number(value),
-            },
-          ])
-        }
-      />
+      <Containers plan={plan} row={row} closed={closed} desk={desk} />
+      <Limits row={row} closed={closed} desk={desk} />
       <p className="text-sm text-muted">
         Filled to about {wholeNumber(row.volume_ml)} ml, by each component’s assumed bulk density.
       </p>
@@ -105,5 +91,99 @@ export function RowPanel({
         Open {row.client}’s page
       </Link>
     </Panel>
+  );
+}
+
+type Part = { row: Row; closed: boolean; desk: PlanDesk };
+
+/** What the container holds and carries, and, where it matters here, the whole plate and who goes first. */
+function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
+  const set = (part: Partial<ReturnType<typeof containersOf>>) =>
+    desk.change(() => [{ ...containersOf(row), ...part }]);
+  const number = (value: number | string | null) => (value === null ? null : Number(value));
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <InlineNumber
+        label="It holds"
+        unit="ml"
+        value={row.capacity_ml}
+        disabled={closed}
+        onCommit={(value) => set({ capacity_ml: number(value) })}
+      />
+      <InlineNumber
+        label="It carries"
+        unit="g"
+        value={row.capacity_g}
+        disabled={closed}
+        onCommit={(value) => set({ capacity_g: number(value) })}
+      />
+      {plan.components.some((one) => one.school === 'plate shares') ? (
+        <InlineNumber
+          label="The whole plate"
+          unit="g"
+          value={row.plate_g}
+          disabled={closed}
+          onCommit={(value) => set({ plate_g: number(value) })}
+        />
+      ) : null}
+      {plan.batch.sharing === 'ranked' ? (
+        <InlineNumber
+          label="Served"
+          unit="th"
+          value={row.rank + 1}
+          disabled={closed}
+          onCommit={(value) => set({ rank: Math.max(Number(value ?? 1) - 1, 0) })}
+        />
+      ) : null}
+    </div>
+  );
+}
+
+const LIMITS = [
+  { key: 'fibre_g', label: 'Fibre, at least', unit: 'g' },
+  { key: 'saturated_g', label: 'Saturated, at most', unit: 'g' },
+  { key: 'sodium_mg', label: 'Sodium, at most', unit: 'mg' },
+] as const;
+
+/** Limits on one side, with where the container stands. */
+function Limits({ row, closed, desk }: Part) {
+  return (
+    <details className="text-sm" open={LIMITS.some(({ key }) => row.target[key] !== null)}>
+      <summary className="min-h-8 font-medium">Limits</summary>
+      <ul className="space-y-2">
+        {LIMITS.map(({ key, label, unit }) => {
+          const gauge = row.gauges.find((one) => one.nutrient === key);
+          return (
+            <li key={key}>
+              <InlineNumber
+                label={label}
+                unit={unit === 'g' ? 'grams' : unit}
+                value={row.target[key]}
+                disabled={closed}
+                onCommit={(value) =>
+                  desk.change(() => [
+                    {
+                      kind: 'target',
+                      row_id: row.id,
+                      ...row.target,
+                      [key]: value === null ? null : Number(value),
+                    },
+                  ])
+                }
+              />
+              <p className={gauge && gauge.miss !== 0 ? 'font-medium text-alert' : 'text-muted'}>
+                holds {row.amounts.at_least.includes(key) ? 'at least ' : ''}
+                {oneDecimal(row.amounts[key])} {unit}
+                {gauge
+                  ? gauge.miss === 0
+                    ? ', inside'
+                    : `, ${oneDecimal(Math.abs(gauge.miss))} ${unit} off`
+                  : ''}
+              </p>
+            </li>
+          );
+        })}
+      </ul>
+    </details>
   );
 }

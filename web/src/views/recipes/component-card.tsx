@@ -1,5 +1,6 @@
 import type { Schemas } from '~/lib/api';
 import { energyWithUnit, exactWeight, lossWords, plural, weight, yieldWords } from '~/lib/format';
+import { PARTS, SCHOOLS, type School, schoolHint } from '~/lib/schools';
 import { energyUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Choice, Field, Tick } from '~/parts/field';
@@ -249,6 +250,62 @@ function Extras({ figures, pieces }: { figures: Schemas['ComponentFigures']; pie
   );
 }
 
+/** How it is portioned in a new batch, with the figure its school needs. */
+function PortionDetails({
+  pointer,
+  draft,
+  fault,
+  onChange,
+}: Pick<Props, 'pointer' | 'draft' | 'fault' | 'onChange'>) {
+  const counted = draft.school === 'pieces' || draft.school === 'fixed measure';
+  return (
+    <div className="mt-2 grid grid-cols-2 gap-2">
+      <div className="col-span-2">
+        <Choice
+          label="How it is portioned"
+          hint={schoolHint(draft.school)}
+          options={SCHOOLS}
+          value={draft.school}
+          onChange={(event) => onChange({ school: event.target.value as School })}
+        />
+      </div>
+      {draft.school === 'fixed measure' ? (
+        <WeightField
+          label="One scoop"
+          value={draft.unit_g}
+          onText={(unit_g) => onChange({ unit_g })}
+          fault={fault(`${pointer}/unit_g`)}
+        />
+      ) : null}
+      {counted ? (
+        <Choice
+          label="Given in"
+          options={PARTS}
+          value={draft.unit_part}
+          onChange={(event) => onChange({ unit_part: event.target.value })}
+        />
+      ) : null}
+      {draft.school === 'plate shares' ? (
+        <Field
+          label="Share of the plate"
+          inputMode="decimal"
+          value={draft.plate_share}
+          onChange={(event) => onChange({ plate_share: event.target.value })}
+          fault={fault(`${pointer}/plate_share`)}
+        />
+      ) : null}
+      {draft.school === 'by eye' ? (
+        <WeightField
+          label="About"
+          value={draft.eye_g}
+          onText={(eye_g) => onChange({ eye_g })}
+          fault={fault(`${pointer}/eye_g`)}
+        />
+      ) : null}
+    </div>
+  );
+}
+
 function PanDetails({
   pointer,
   draft,
@@ -257,7 +314,8 @@ function PanDetails({
 }: Pick<Props, 'pointer' | 'draft' | 'fault' | 'onChange'>) {
   return (
     <details className="text-sm">
-      <summary className="min-h-8 font-medium">Pan, pieces and own yield</summary>
+      <summary className="min-h-8 font-medium">Pan, portions and own yield</summary>
+      <PortionDetails pointer={pointer} draft={draft} fault={fault} onChange={onChange} />
       <div className="mt-2 grid grid-cols-2 gap-2">
         <WeightField
           label="Fat poured off"

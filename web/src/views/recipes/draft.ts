@@ -1,5 +1,6 @@
 import type { Schemas } from '~/lib/api';
 import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
+import type { School } from '~/lib/schools';
 
 /** A recipe as typed: figures stay text until they are numbers; shares are typed in percent. */
 export type LineDraft = {
@@ -33,6 +34,11 @@ export type ComponentDraft = {
   poured_fat_g: string;
   pieces: string;
   pan_capacity_g: string;
+  school: School;
+  unit_g: string;
+  unit_part: string;
+  plate_share: string;
+  eye_g: string;
   served: boolean;
   dismissed: Record<string, string>;
   lines: LineDraft[];
@@ -78,6 +84,11 @@ export const newComponent = (): ComponentDraft => {
     poured_fat_g: '',
     pieces: '',
     pan_capacity_g: '',
+    school: 'by component',
+    unit_g: '',
+    unit_part: '1',
+    plate_share: '1',
+    eye_g: '',
     served: true,
     dismissed: {},
     lines: [],
@@ -219,6 +230,11 @@ export const recipeDraft = (recipe: Schemas['RecipeView']): RecipeDraft => ({
       poured_fat_g: component.poured_fat_g ? asWeight(component.poured_fat_g) : '',
       pieces: asText(component.pieces),
       pan_capacity_g: asWeight(component.pan_capacity_g),
+      school: component.school as School,
+      unit_g: asWeight(component.unit_g),
+      unit_part: asText(component.unit_part),
+      plate_share: asText(component.plate_share),
+      eye_g: component.eye_g ? asWeight(component.eye_g) : '',
       served: component.served,
       dismissed: component.dismissed,
       lines: component.lines.map(lineDraft),
@@ -272,6 +288,11 @@ export function recipeInput(draft: RecipeDraft): {
         poured_fat_g: weight(`${at}/poured_fat_g`, component.poured_fat_g) ?? 0,
         pieces: number(`${at}/pieces`, component.pieces),
         pan_capacity_g: weight(`${at}/pan_capacity_g`, component.pan_capacity_g),
+        school: component.school,
+        unit_g: weight(`${at}/unit_g`, component.unit_g),
+        unit_part: number(`${at}/unit_part`, component.unit_part) ?? 1,
+        plate_share: number(`${at}/plate_share`, component.plate_share) ?? 0,
+        eye_g: weight(`${at}/eye_g`, component.eye_g) ?? 0,
         served: component.served,
         dismissed: component.dismissed,
         lines: component.lines.map((line, row) => ({

@@ -1,0 +1,53 @@
+import type { Schemas } from '~/lib/api';
+
+export type School = Schemas['SetSchool']['school'];
+
+/** How a component gets into the containers, with what the coach weighs and what is computed. */
+export const SCHOOLS: { value: School; label: string; hint: string }[] = [
+  { value: 'by component', label: 'By component', hint: 'Grams for each container, to meet its target.' },
+  {
+    value: 'pieces',
+    label: 'Pieces',
+    hint: 'Whole pieces for each container; a piece weighs the total ÷ pieces.',
+  },
+  { value: 'fixed measure', label: 'Fixed measure', hint: 'Scoops or ladles; weigh one of them once.' },
+  { value: 'one pot', label: 'One pot', hint: 'Everything in the pot is mixed; macros move together.' },
+  { value: 'equal split', label: 'Equal split', hint: 'The whole of it divided by the containers.' },
+  {
+    value: 'plate shares',
+    label: 'Plate shares',
+    hint: 'Its share of the whole plate; macros are shown, not solved.',
+  },
+  { value: 'built raw', label: 'Built raw', hint: 'Raw grams for each unit, cooked one by one; no yield.' },
+  {
+    value: 'by eye',
+    label: 'By eye',
+    hint: 'About so much, not weighed; it counts and is marked as an estimate.',
+  },
+];
+
+export const schoolHint = (school: string) => SCHOOLS.find((one) => one.value === school)?.hint ?? '';
+
+export const PARTS = [
+  { value: '1', label: 'whole ones' },
+  { value: '0.5', label: 'halves too' },
+  { value: '0.25', label: 'quarters too' },
+];
+
+type Portioned = Pick<Schemas['PlanComponentView'], 'school' | 'piece_g' | 'unit_g' | 'unit_part'>;
+
+/** Grams that one step of a component is: a piece, a scoop or a part of it; the scale’s step for the others. */
+export function stepOf(component: Portioned | undefined, scaleStep: number): number {
+  if (component?.school === 'pieces')
+    return (component.piece_g ?? component.unit_g ?? scaleStep) * component.unit_part;
+  if (component?.school === 'fixed measure') return (component.unit_g ?? scaleStep) * component.unit_part;
+  return scaleStep;
+}
+
+/** "2 pieces", "1.5 scoops"; empty where nothing is counted. */
+export function unitWords(school: string | undefined, units: number | null): string {
+  if (units === null) return '';
+  const word = school === 'pieces' ? 'piece' : 'scoop';
+  const shown = Math.round(units * 100) / 100;
+  return `${shown} ${shown === 1 ? word : `${word}s`}`;
+}

@@ -9,6 +9,7 @@ from datetime import UTC, date, datetime
 from sqlalchemy import func, select
 
 from tests.support import make_database
+from yantai.core.plan import School
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
 from yantai.store import migrate, tables
 from yantai.store.database import Database
@@ -43,7 +44,7 @@ class Demo(unittest.TestCase):
         load_demo(self.database, TUESDAY)
         with self.database.workspace(self.who.workspace_id) as session:
             self.assertEqual(session.scalar(select(func.count()).select_from(tables.Client)), 6)
-            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 2)
+            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 7)
 
     def test_six_clients_with_different_needs(self) -> None:
         clients = {client.name: client for client in list_clients(self.database, self.who)}
@@ -59,7 +60,8 @@ class Demo(unittest.TestCase):
 
     def test_two_recipes_of_four_components(self) -> None:
         recipes = list_recipes(self.database, self.who)
-        self.assertEqual([len(recipe.components) for recipe in recipes], [4, 4])
+        main = [recipe for recipe in recipes if recipe.name in ("Turkey kofta tray", "Smoky tofu and white bean stew")]
+        self.assertEqual([len(recipe.components) for recipe in main], [4, 4])
         stew = next(recipe for recipe in recipes if "tofu" in recipe.name)
         self.assertNotIn("milk", stew.allergens)
 
@@ -97,6 +99,33 @@ class Demo(unittest.TestCase):
                 self.assertGreater(component.weighing.vessels[0].vessel_g, 0)
                 self.assertGreaterEqual(component.spare_g, 0)
         self.assertEqual(plan.to_settle, [])
+
+    def test_every_school_has_a_worked_example(self) -> None:
+        seen = set()
+        for brief in list_batches(self.database, self.who):
+            plan = read_plan(self.database, self.who, brief.id)
+            seen |= {component.school for component in plan.components}
+        self.assertEqual(seen, {school.value for school in School})
+
+    def test_pieces_and_scoops_are_whole_and_splits_are_equal(self) -> None:
+        for name in ("Egg bakes Monday", "Porridge Friday", "Wraps Wednesday"):
+            plan = self.plan(name)
+            for row in plan.rows:
+                for component, cell in zip(plan.components, row.cells, strict=True):
+                    if cell.units is not None:
+                        parts = cell.units / component.unit_part
+                        self.assertAlmostEqual(parts, round(parts), places=6)
+        berries = [row.cells[2].grams for row in self.plan("Porridge Friday").rows]
+        self.assertEqual(set(berries), {80.0})  # 480 g over six containers
+
+    def test_plates_are_in_quarters(self) -> None:
+        for row in self.plan("Salmon plates Thursday").rows:
+            salmon, potatoes, greens = (cell.grams for cell in row.cells)
+            self.assertAlmostEqual(greens, salmon + potatoes, delta=10)
+
+    def test_one_pot_keeps_its_mixture(self) -> None:
+        ratios = [row.cells[0].grams / row.cells[1].grams for row in self.plan("Dhal Tuesday").rows]
+        self.assertAlmostEqual(min(ratios), max(ratios), places=6)
 
     def test_sundays_are_sundays_whatever_the_day(self) -> None:
         for day in range(1, 8):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
+from yantai.demo.schools import school_days
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn, account_exists, create_workspace, sign_in
 from yantai.work.batches import create_batch
@@ -66,6 +67,13 @@ def load_demo(database: Database, today: date | None = None) -> None:
     sunday = today + timedelta(days=(6 - today.weekday()) % 7)
     _planned(database, who, kofta, clients, sunday)
     _packed(database, who, stew, clients, sunday - timedelta(days=11))
+    for day in school_days():
+        recipe = save_recipe(database, who, day.recipe, None)
+        eaters = _eaters(clients, day.counts)
+        given = BatchInput(
+            name=day.name, recipe_id=_id(recipe), cook_on=sunday + timedelta(days=day.days_after), eaters=eaters
+        )
+        create_batch(database, who, given)
 
 
 def _planned(

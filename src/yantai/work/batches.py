@@ -295,9 +295,9 @@ def _check(session: Session, given: BatchInput, recipe: tables.Recipe) -> dict[u
 
 
 def _brief(session: Session, batch: tables.Batch) -> BatchBrief:
-    computed = plans.compute(plans.loaded(session, batch))
-    open_points = [] if batch.packed_at else plans.to_settle(computed)
-    weighed = len(computed.loaded.weighings)
+    loaded = plans.loaded(session, batch)
+    open_points = [] if batch.packed_at else plans.to_settle(plans.compute(loaded))
+    weighed = len(loaded.weighings)
     return BatchBrief(
         id=batch.id,
         name=batch.name,

@@ -499,11 +499,17 @@ def _cells(
 ) -> list[CellView]:
     batch, larder = computed.loaded.batch, computed.loaded.larder
     pinned = {pin.component_id: pin.grams for pin in row.pins}
+    mixed_g = sum(
+        grams
+        for component, grams in zip(batch.components, portions.grams, strict=True)
+        if component.school == core.School.ONE_POT
+    )
     return [
         CellView(
             component_id=component.id,
             grams=grams,
             units=_units(computed.pans[str(component.id)], grams),
+            mixed_g=mixed_g if component.school == core.School.ONE_POT else None,
             estimated=computed.pans[str(component.id)].is_estimated,
             limit=limit.value,
             pinned_g=pinned.get(component.id),

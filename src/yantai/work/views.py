@@ -612,11 +612,16 @@ class PlanComponentView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CellView:
-    """Grams of one component in one container; `units` of pieces or scoops, `estimated` where nobody weighs it."""
+    """Grams of one component in one container.
+
+    `units` are pieces or scoops, `mixed_g` the whole mixture of one pot that these grams are part of, `estimated` says
+    that nobody weighs it.
+    """
 
     component_id: uuid.UUID
     grams: float
     units: float | None
+    mixed_g: float | None
     estimated: bool
     limit: str
     pinned_g: float | None

@@ -36,18 +36,22 @@ export const PARTS = [
 
 type Portioned = Pick<Schemas['PlanComponentView'], 'school' | 'piece_g' | 'unit_g' | 'unit_part'>;
 
-/** Grams that one step of a component is: a piece, a scoop or a part of it; the scale’s step for the others. */
-export function stepOf(component: Portioned | undefined, scaleStep: number): number {
-  if (component?.school === 'pieces')
-    return (component.piece_g ?? component.unit_g ?? scaleStep) * component.unit_part;
-  if (component?.school === 'fixed measure') return (component.unit_g ?? scaleStep) * component.unit_part;
-  return scaleStep;
+/** Grams of one piece or scoop; null where the component is not counted. */
+export function unitOf(component: Portioned | undefined): number | null {
+  if (component?.school === 'pieces') return component.piece_g ?? component.unit_g;
+  return component?.school === 'fixed measure' ? component.unit_g : null;
 }
 
-/** "2 pieces", "1.5 scoops"; empty where nothing is counted. */
-export function unitWords(school: string | undefined, units: number | null): string {
-  if (units === null) return '';
+/** Grams that one step of a component is: a piece, a scoop or a part of it; the scale’s step for the others. */
+export function stepOf(component: Portioned | undefined, scaleStep: number): number {
+  const unit = unitOf(component);
+  return unit === null ? scaleStep : unit * (component?.unit_part ?? 1);
+}
+
+export const unitCount = (units: number) => Math.round(units * 100) / 100;
+
+/** "piece", "scoops": what is counted. */
+export function unitWord(school: string | undefined, units: number): string {
   const word = school === 'pieces' ? 'piece' : 'scoop';
-  const shown = Math.round(units * 100) / 100;
-  return `${shown} ${shown === 1 ? word : `${word}s`}`;
+  return unitCount(units) === 1 ? word : `${word}s`;
 }

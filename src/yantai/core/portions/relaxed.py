@@ -262,7 +262,7 @@ def has_room(problem: Relaxed) -> bool:
 def nearest(problem: Relaxed, beyond: Vector | float = 0.0) -> Vector | None:
     """The one point nearest to target and recipe with the bands widened by `beyond`; None when none is inside."""
     quadratic, linear = nearness(problem)
-    answer = _programme(2 * quadratic, 2 * linear, problem.normals, problem.floors(beyond + MISS_NOISE / 2))
+    answer = programme(2 * quadratic, 2 * linear, problem.normals, problem.floors(beyond + MISS_NOISE / 2))
     return None if answer is None else np.minimum(np.maximum(answer[0], problem.low), problem.high)
 
 
@@ -293,7 +293,7 @@ def least_excess(problem: Relaxed) -> Excess:
     rows = np.vstack([np.hstack([left, misses]), np.hstack([np.zeros((m, n)), np.eye(m)])])
     quadratic = 2 * np.diag(np.concatenate([np.full(n, _TIE), problem.priority]))
     linear = np.concatenate([2 * _TIE * problem.reference / d, np.zeros(m)])
-    answer = _programme(quadratic, linear, rows, np.concatenate([floors, np.zeros(m)]))
+    answer = programme(quadratic, linear, rows, np.concatenate([floors, np.zeros(m)]))
     assert answer is not None, "bounds and capacity were checked to leave room"
     solution, multipliers = answer
     grams = np.minimum(np.maximum(solution[:n] * d, problem.low), problem.high)
@@ -311,7 +311,7 @@ def _excess(problem: Relaxed, grams: Vector, room_price: Vector) -> Excess:
     return Excess(beyond=beyond, weighted=weighted, price=price, room_price=room_price, grams=grams)
 
 
-def _programme(quadratic: Vector, linear: Vector, normals: Vector, least: Vector) -> tuple[Vector, Vector] | None:
+def programme(quadratic: Vector, linear: Vector, normals: Vector, least: Vector) -> tuple[Vector, Vector] | None:
     """Minimise `½ yᵀQy - qᵀy` such that `normals @ y ≥ least`, with the multipliers; None when there is no y."""
     try:
         solved = quadprog.solve_qp(quadratic, linear, normals.T, least)

@@ -20,7 +20,7 @@ def binding_words(binding: Binding, names: Sequence[str]) -> str:
     way = "more would help" if binding.more else "less would help"
     return {
         Hold.PINNED: f"{name} is pinned at {binding.at:,.0f} g and {way}",
-        Hold.SET: f"{name} follows from its school, {binding.at:,.0f} g, and {way}",
+        Hold.SET: f"{name} has {binding.at:,.0f} g by its school and {way}",
         Hold.LEFT_OUT: f"{name} is left out, and some would help",
         Hold.AT_LEAST: f"{name} is at its least, {binding.at:,.0f} g, and {way}",
         Hold.AT_MOST: f"{name} is at its most, {binding.at:,.0f} g, and {way}",

@@ -1,5 +1,5 @@
 import { asMacro, asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
-import { stepOf } from '~/lib/schools';
+import { stepOf, unitOf } from '~/lib/schools';
 import { energyUnit, macroStored } from '~/lib/units';
 import type { MacroKey } from '~/parts/macros';
 import type { Change, Plan } from '~/views/plan/use-plan';
@@ -9,14 +9,16 @@ export type Row = Plan['rows'][number];
 /** A column of the plan that can be typed into. */
 export type Column =
   | { kind: 'count' }
-  | { kind: 'cell'; componentId: string }
+  | { kind: 'cell'; componentId: string; unitG: number | null }
   | { kind: 'target'; nutrient: MacroKey };
 
 export const TARGETS: MacroKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal'];
 
 export const columnsOf = (plan: Plan): Column[] => [
   { kind: 'count' },
-  ...plan.components.map((component): Column => ({ kind: 'cell', componentId: component.id })),
+  ...plan.components.map(
+    (component): Column => ({ kind: 'cell', componentId: component.id, unitG: unitOf(component) }),
+  ),
   ...TARGETS.map((nutrient): Column => ({ kind: 'target', nutrient })),
 ];
 
@@ -24,19 +26,20 @@ export const columnName = (plan: Plan, column: Column) =>
   column.kind === 'count'
     ? 'containers'
     : column.kind === 'cell'
-      ? `grams of ${plan.components.find((one) => one.id === column.componentId)?.name ?? ''}`
+      ? `${column.unitG === null ? 'grams' : 'number'} of ${plan.components.find((one) => one.id === column.componentId)?.name ?? ''}`
       : `target for ${column.nutrient === 'kcal' ? energyUnit() : column.nutrient.replace('_g', '')}`;
 
 /** What stands in the editor when a cell is opened. */
 export function editableText(row: Row, column: Column): string {
   if (column.kind === 'count') return asText(row.count);
   if (column.kind === 'target') return asMacro(column.nutrient, row.target[column.nutrient]);
-  return asWeight(row.cells.find((cell) => cell.component_id === column.componentId)?.grams);
+  const cell = row.cells.find((one) => one.component_id === column.componentId);
+  return column.unitG === null ? asWeight(cell?.grams) : asText(cell?.units ?? null);
 }
 
-/** What was typed into a cell, in grams and kcal; a sum of weights stays a text that the server reads. */
+/** What was typed into a cell: grams, pieces or kcal; a sum of weights stays a text that the server reads. */
 export function readTyped(column: Column, text: string) {
-  if (column.kind === 'cell') return readWeight(text);
+  if (column.kind === 'cell' && column.unitG === null) return readWeight(text);
   const typed = readNumber(text);
   if (column.kind !== 'target' || typed.value === null) return typed;
   return { ...typed, value: macroStored(column.nutrient, typed.value) };
@@ -55,8 +58,10 @@ export const containersOf = (row: Row) => ({
 
 /** The change that a typed value makes. Nothing typed frees a pin, or drops an aim. */
 export function typedChange(row: Row, column: Column, typed: number | string | null): Change {
-  if (column.kind === 'cell')
-    return { kind: 'pin', row_id: row.id, component_id: column.componentId, grams: typed };
+  if (column.kind === 'cell') {
+    const grams = column.unitG === null || typed === null ? typed : Number(typed) * column.unitG;
+    return { kind: 'pin', row_id: row.id, component_id: column.componentId, grams };
+  }
   const value = typed === null ? null : Number(typed);
   if (column.kind === 'count') {
     return { ...containersOf(row), count: value ?? 0 };
@@ -94,5 +99,5 @@ export function nudge(plan: Plan, rowId: string, column: Column, direction: 1 | 
   const component = plan.components.find((one) => one.id === column.componentId);
   const step = stepOf(component, plan.batch.step_g);
   const grams = (Math.round(cell.grams / step) + direction) * step;
-  return grams < 0 ? [] : [typedChange(row, column, grams)];
+  return grams < 0 ? [] : [{ kind: 'pin', row_id: row.id, component_id: column.componentId, grams }];
 }

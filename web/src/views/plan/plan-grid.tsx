@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { Problem } from '~/lib/api';
-import { exactGrams, exactNumber, grams, slotName, weight, wholeNumber } from '~/lib/format';
-import { unitWords } from '~/lib/schools';
+import { exactGrams, exactNumber, exactWeight, grams, slotName, weight, wholeNumber } from '~/lib/format';
+import { unitCount, unitWord } from '~/lib/schools';
 import { macroShown, massUnit } from '~/lib/units';
 import { Level } from '~/parts/level';
 import { MACROS } from '~/parts/macros';
@@ -345,14 +345,16 @@ function CellFace({ plan, cell, was }: { plan: Plan; cell: Row['cells'][number];
   const reach = Math.max((component?.maximum_g ?? 0) - low, 1);
   const marker = 100 * Math.max(0, Math.min(1, (cell.grams - low) / reach));
   const note = cell.limit === 'free' || cell.limit === 'set by its school' ? '' : cell.limit;
-  const units = unitWords(component?.school, cell.units);
   return (
     <>
       <span className="flex items-baseline justify-between gap-1">
         {/* An estimate looks like one: lighter, with a "~". */}
         <span className={`figures text-xl ${cell.estimated ? 'font-normal text-muted' : 'font-semibold'}`}>
           {cell.estimated ? '~' : ''}
-          {exactGrams(cell.grams)}
+          {cell.units === null ? exactGrams(cell.grams) : unitCount(cell.units)}
+          {cell.units === null ? null : (
+            <span className="text-sm font-normal"> {unitWord(component?.school, cell.units)}</span>
+          )}
         </span>
         {note ? (
           <span
@@ -366,8 +368,12 @@ function CellFace({ plan, cell, was }: { plan: Plan; cell: Row['cells'][number];
         <span className="absolute inset-x-0 top-1 h-px bg-steel" />
         <span className="absolute top-0 h-2 w-[3px] -translate-x-1/2 bg-ink" style={{ left: `${marker}%` }} />
       </span>
-      {units || cell.estimated ? (
-        <span className="figures block text-xs text-muted">{units || 'by eye'}</span>
+      {cell.units !== null ? (
+        <span className="figures block text-xs text-muted">{exactWeight(cell.grams)}</span>
+      ) : cell.estimated ? (
+        <span className="block text-xs text-muted">by eye</span>
+      ) : cell.mixed_g !== null ? (
+        <span className="figures block text-xs text-muted">of {exactWeight(cell.mixed_g)} mixed</span>
       ) : null}
       {cell.left_out.length ? (
         <span className="block text-xs font-medium text-alert">no {cell.left_out.join(', ')}</span>

@@ -206,11 +206,21 @@ class ExtraContainers:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Question:
+    """What the engine was asked for one class, and answered; `keys` are the pans of each of its cells."""
+
+    container: Container
+    answer: Portions
+    keys: tuple[tuple[str, ...], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
-    """Portions of each container class, in order, and the needs of each pan by key."""
+    """Portions of each container class, in order, the needs of each pan by key, and the questions behind them."""
 
     portions: tuple[Portions, ...]
     needs: Mapping[str, PanNeed]
+    questions: tuple[Question, ...]
     extra: ExtraContainers | None = None
 
 
@@ -266,7 +276,12 @@ def plan(
         for place, (key, pan) in enumerate(pans.items())
     }
     extra = _extra(needs, sum(each.count for each in classes)) if leftover is Leftover.EXTRA else None
-    return Plan(portions=solved, needs=needs, extra=extra)
+    keys = tuple(column.keys for column in columns)
+    questions = tuple(
+        Question(container=demand.container, answer=answer, keys=keys)
+        for demand, answer in zip(demands, answers, strict=True)
+    )
+    return Plan(portions=solved, needs=needs, questions=questions, extra=extra)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

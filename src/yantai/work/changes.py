@@ -11,8 +11,10 @@ from typing import Any, TypeVar, cast
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yantai.core.allergens import conflicts
 from yantai.core.components import Component
 from yantai.core.errors import require_range
+from yantai.core.plan import School
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.weighing import VesselWeight, impossible, net_weight_g
 from yantai.store import tables
@@ -23,15 +25,18 @@ from yantai.work.batches import check_batch, mark_changed, refuse_stale
 from yantai.work.clients import check_room, core_target, target_figures
 from yantai.work.errors import Closed, Collector, Doubtful, Fault, Invalid, Mend, Missing, located
 from yantai.work.inputs import (
+    AddExtra,
     AddLine,
     Change,
     Changes,
     RawAmount,
+    RemoveExtra,
     RemoveLine,
     SchoolName,
     SetBatch,
     SetBounds,
     SetContainers,
+    SetLine,
     SetPacked,
     SetPin,
     SetPoured,
@@ -86,7 +91,7 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: 
             # Taken back in the opposite order.
             inverse = _APPLY[type(change)](desk, change) + inverse
             session.flush()
-            loaded = plans.after_change(session, loaded, foods_added=isinstance(change, AddLine))
+            loaded = plans.after_change(session, loaded, foods_added=isinstance(change, AddLine | SetLine | AddExtra))
         computed = plans.compute(loaded)
         mark_changed(session, loaded.batch, who)
         return Changed(plan=plans.plan_view(computed), inverse=inverse)
@@ -349,9 +354,7 @@ def _add_line(desk: _Desk, change: AddLine) -> list[Change]:
     component = desk.component(change.component_id)
     with located(desk.pointer):
         require_range("purchased_g", change.purchased_g, low=0.01, high=100_000, unit="g")
-    food = desk.session.get(tables.Food, change.food_id)
-    if food is None:
-        raise Invalid.at(f"{desk.pointer}/food_id", "This food is not in your pantry; choose another.")
+    food = _food(desk, change.food_id)
     raw_before = _raw_state(component)
     _fix_raw(desk, component)
     line = tables.Line(
@@ -367,6 +370,106 @@ def _add_line(desk: _Desk, change: AddLine) -> list[Change]:
     )
     component.lines.append(line)
     return [RemoveLine(component_id=component.id, line_id=line.id), raw_before]
+
+
+def _line(desk: _Desk, change: SetLine) -> list[Change]:
+    component = desk.component(change.component_id)
+    line = _find(component.lines, change.line_id, "ingredient")
+    if component.raw_fixed or line.food_id is None:
+        raise Invalid.at(
+            f"{desk.pointer}/line_id",
+            f"{component.name} is in the pan already, or its raw amounts are fixed: add to it at the stove instead.",
+        )
+    with located(desk.pointer):
+        require_range("purchased_g", change.purchased_g, low=0.01, high=1_000_000, unit="g")
+    before = SetLine(component_id=component.id, line_id=line.id, food_id=line.food_id, purchased_g=line.purchased_g)
+    line.food_id, line.purchased_g = _food(desk, change.food_id).id, change.purchased_g
+    return [before]
+
+
+def _food(desk: _Desk, food_id: uuid.UUID) -> tables.Food:
+    food = desk.session.get(tables.Food, food_id)
+    if food is None:
+        raise Invalid.at(f"{desk.pointer}/food_id", "This food is not in your pantry; choose another.")
+    return food
+
+
+def _extra(desk: _Desk, change: AddExtra) -> list[Change]:
+    row, food = desk.row(change.row_id), _food(desk, change.food_id)
+    with located(desk.pointer):
+        require_range("grams", change.grams, low=0.1, high=MAXIMUM_CELL_G, unit="g")
+    wrong = conflicts(food.allergens, row.client.allergens)
+    if wrong:
+        raise Invalid.at(
+            f"{desk.pointer}/food_id", f"{food.name} contains {', '.join(wrong)}; {row.client.name} must avoid it."
+        )
+    component = next((one for one in desk.batch.components if is_extra(one) and one.lines[0].food_id == food.id), None)
+    if component is None:
+        # By eye and nothing of it: the containers that are not pinned get none.
+        component = tables.Component(
+            id=change.component_id or uuid.uuid4(),
+            workspace_id=desk.who.workspace_id,
+            position=len(desk.batch.components),
+            name=food.name,
+            role="topping",
+            method="none",
+            minimum_g=0,
+            maximum_g=MAXIMUM_CELL_G,
+            density_g_per_ml=1.0,
+            school=School.BY_EYE.value,
+            unit_part=1,
+            plate_share=1,
+            eye_g=0,
+            raw_fixed=False,
+            poured_fat_g=0,
+            served=True,
+            dismissed={},
+            recipe_share_g=1,
+            lines=[
+                tables.Line(
+                    id=uuid.uuid4(),
+                    workspace_id=desk.who.workspace_id,
+                    position=0,
+                    food_id=food.id,
+                    purchased_g=100,
+                    refuse_share=0,
+                    retained_share=1,
+                    refuse_after=False,
+                    text="",
+                    weighed_state="",
+                    counted=True,
+                    scales=True,
+                    dismissed={},
+                    added_by="",
+                )
+            ],
+        )
+        desk.batch.components.append(component)
+        desk.session.flush()
+    pin = next((pin for pin in row.pins if pin.component_id == component.id), None)
+    if pin is None:
+        row.pins.append(tables.Pin(workspace_id=desk.who.workspace_id, component_id=component.id, grams=change.grams))
+        return [RemoveExtra(row_id=row.id, component_id=component.id)]
+    before = SetPin(row_id=row.id, component_id=component.id, grams=pin.grams)
+    pin.grams = change.grams
+    return [before]
+
+
+def is_extra(component: tables.Component) -> bool:
+    """It is a food that was put beside the recipe's components."""
+    return component.recipe_component_id is None and component.school == School.BY_EYE and not component.eye_g
+
+
+def _remove_extra(desk: _Desk, change: RemoveExtra) -> list[Change]:
+    row, component = desk.row(change.row_id), desk.component(change.component_id)
+    pin = next((pin for pin in row.pins if pin.component_id == component.id), None)
+    food_id = component.lines[0].food_id if component.lines else None
+    if not is_extra(component) or pin is None or food_id is None:
+        raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} is no extra of this container.")
+    row.pins = [other for other in row.pins if other is not pin]
+    if not any(other.component_id == component.id for each in desk.batch.classes for other in each.pins):
+        desk.batch.components = [other for other in desk.batch.components if other is not component]
+    return [AddExtra(row_id=row.id, food_id=food_id, grams=pin.grams, component_id=component.id)]
 
 
 def _remove_line(desk: _Desk, change: RemoveLine) -> list[Change]:
@@ -438,6 +541,9 @@ _APPLY: dict[type[Any], Callable[[_Desk, Any], list[Change]]] = {
     SetContainers: _containers,
     SetBounds: _bounds,
     SetSchool: _school,
+    SetLine: _line,
+    AddExtra: _extra,
+    RemoveExtra: _remove_extra,
     SetRaw: _raw,
     Weigh: _weigh,
     Withdraw: _withdraw,

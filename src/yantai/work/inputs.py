@@ -457,6 +457,38 @@ class AddLine(Strict):
 
 
 @dataclass(frozen=True, kw_only=True)
+class SetLine(Strict):
+    """Change how much of an ingredient goes into a component of this batch, or which food it is. The amounts stay
+    proportions while the pan is not weighed."""
+
+    kind: Literal["line"] = "line"
+    component_id: uuid.UUID
+    line_id: uuid.UUID
+    food_id: uuid.UUID
+    purchased_g: Weight
+
+
+@dataclass(frozen=True, kw_only=True)
+class AddExtra(Strict):
+    """Put a food beside the components into the containers of one row."""
+
+    kind: Literal["extra"] = "extra"
+    row_id: uuid.UUID
+    food_id: uuid.UUID
+    grams: Weight
+    component_id: uuid.UUID | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class RemoveExtra(Strict):
+    """Take a food that was put beside the components out of the containers of one row again."""
+
+    kind: Literal["remove-extra"] = "remove-extra"
+    row_id: uuid.UUID
+    component_id: uuid.UUID
+
+
+@dataclass(frozen=True, kw_only=True)
 class RemoveLine(Strict):
     """Take an ingredient that was added at the stove out again."""
 
@@ -504,6 +536,9 @@ Change = (
     | SetRaw
     | Weigh
     | Withdraw
+    | SetLine
+    | AddExtra
+    | RemoveExtra
     | AddLine
     | RemoveLine
     | SetPoured

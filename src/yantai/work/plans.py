@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from sqlalchemy import Select, select
@@ -135,17 +135,26 @@ def compute(loaded: Loaded) -> Computed:
     for component in batch.components:
         with located(f"/components/{component.name}"):
             pans[str(component.id)] = core_pan(loaded, component)
-    classes = tuple(_class(loaded, row) for row in batch.classes)
     with located(""):
-        plan = core.plan(
-            pans,
-            classes,
-            step_g=batch.step_g,
-            buffer_share=batch.buffer_share,
-            sharing=Sharing(batch.sharing),
-            leftover=core.Leftover(batch.leftover),
-        )
+        plan = solve_batch(batch, pans, core_classes(loaded))
     return Computed(loaded=loaded, pans=pans, plan=plan)
+
+
+def solve_batch(batch: tables.Batch, pans: Mapping[str, core.Pan], classes: Sequence[core.ContainerClass]) -> core.Plan:
+    """The core's answer for these pans and classes by the rules of a batch."""
+    return core.plan(
+        pans,
+        classes,
+        step_g=batch.step_g,
+        buffer_share=batch.buffer_share,
+        sharing=Sharing(batch.sharing),
+        leftover=core.Leftover(batch.leftover),
+    )
+
+
+def core_classes(loaded: Loaded) -> tuple[core.ContainerClass, ...]:
+    """The rows of a batch as the core takes them."""
+    return tuple(core_class(loaded, row) for row in loaded.batch.classes)
 
 
 def _larder(session: Session, batch: tables.Batch, rules: Rules | None = None) -> Larder:
@@ -327,13 +336,17 @@ def core_pan(loaded: Loaded, component: tables.Component) -> core.Pan:
     )
 
 
-def _class(loaded: Loaded, row: tables.ContainerClass) -> core.ContainerClass:
+def core_class(loaded: Loaded, row: tables.ContainerClass, *, with_pins: bool = True) -> core.ContainerClass:
+    """A row as the core takes it, with the components of `loaded` that its client must not have left out.
+
+    Without pins it may be a row of another batch.
+    """
     left_out = frozenset(
         str(component.id)
         for component in loaded.batch.components
         if conflicts(loaded.larder.allergens(component.lines), row.client.allergens)
     )
-    pins = {str(pin.component_id): pin.grams for pin in row.pins}
+    pins = {str(pin.component_id): pin.grams for pin in row.pins} if with_pins else {}
     if row.packed_g is not None:
         # What was packed stays as it was packed, whatever became of the client since.
         pins, left_out = row.packed_g, frozenset()
@@ -510,7 +523,7 @@ def _cells(
             grams=grams,
             units=_units(computed.pans[str(component.id)], grams),
             mixed_g=mixed_g if component.school == core.School.ONE_POT else None,
-            estimated=computed.pans[str(component.id)].is_estimated,
+            estimated=computed.pans[str(component.id)].is_estimated and component.id not in pinned and grams > 0,
             limit=limit.value,
             pinned_g=pinned.get(component.id),
             left_out=conflicts(larder.allergens(component.lines), row.client.allergens),

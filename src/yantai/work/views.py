@@ -9,6 +9,7 @@ from datetime import date, datetime
 from yantai.core.components import Component, rounds
 from yantai.core.nutrients import Amounts, Nutrient
 from yantai.core.yields import YieldRange, YieldSource
+from yantai.work.inputs import Change
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -688,6 +689,42 @@ class Settle:
     detail: str
     row_id: uuid.UUID | None
     component_id: uuid.UUID | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WayView:
+    """A change that lets a container meet its target, proven by solving again.
+
+    `moved` is the share of the plate that then lies elsewhere, `changes` what accepts it, empty where it is only told.
+    """
+
+    kind: str
+    title: str
+    detail: str
+    moved: float
+    changes: list[Change]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PointView:
+    """A point of the reach map: a component or a target by name, with its energy shares and place in the triangle."""
+
+    name: str
+    protein: float
+    carbohydrate: float
+    fat: float
+    x: float
+    y: float
+    inside: bool | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReachView:
+    """The reach map of a batch: components as corners, their hull in order, the targets."""
+
+    components: list[PointView]
+    hull: list[int]
+    targets: list[PointView]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,9 +9,9 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
-from yantai.work import batches, changes
+from yantai.work import batches, changes, ways
 from yantai.work.inputs import BatchInput, Change, Changes
-from yantai.work.views import BatchBrief, PlanView
+from yantai.work.views import BatchBrief, PlanView, ReachView, WayView
 
 router = APIRouter(tags=["batches"])
 
@@ -42,6 +42,18 @@ def create_batch(given: BatchInput, database: DatabaseDep, who: SignedInDep) -> 
 def read_plan(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> PlanView:
     """The plan of a batch with every figure."""
     return batches.read_plan(database, who, batch_id)
+
+
+@router.get("/batches/{batch_id}/rows/{row_id}/ways")
+def read_ways(batch_id: uuid.UUID, row_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> list[WayView]:
+    """Changes that would let the containers of a row meet their target, each proven by solving again."""
+    return ways.read_ways(database, who, batch_id, row_id)
+
+
+@router.get("/batches/{batch_id}/reach")
+def read_reach(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> ReachView:
+    """The reach map: energy shares of the components, their hull, and the targets in or out of it."""
+    return ways.read_reach(database, who, batch_id)
 
 
 @router.post("/batches/{batch_id}/changes")

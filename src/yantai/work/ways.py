@@ -1,0 +1,388 @@
+"""What would let a container meet its target: limits, extras, amounts, foods, another batch, the target itself."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import Any, cast
+
+from sqlalchemy import or_, select
+from sqlalchemy.orm import Session
+
+from yantai.core import plan as core
+from yantai.core.allergens import conflicts, disliked
+from yantai.core.components import Line
+from yantai.core.nutrients import Amounts
+from yantai.core.portions import Hold, Portions, solve
+from yantai.core.portions.reach import Shares, reach_map
+from yantai.core.portions.ways import Way, extras, moved, reachable_target, ways_out
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work import plans
+from yantai.work.accounts import SignedIn
+from yantai.work.clients import core_target, target_figures
+from yantai.work.errors import Missing
+from yantai.work.inputs import AddExtra, Change, SetBounds, SetContainers, SetLine, SetPin, SetTarget
+from yantai.work.kitchen import food_composition
+from yantai.work.views import PointView, ReachView, WayView
+
+_FACTORS = (0.9, 1.1, 0.75, 1.25, 0.5, 1.5, 2.0)
+"""By how much an amount of the recipe is tried, the smallest change first."""
+
+_READY = ("as-sold", "canned-drained", "cooked")
+_EATEN_RAW = ("fruit", "vegetables", "nuts-seeds", "fats-oils")
+_NO_EXTRA = ("herbs-spices", "sweeteners-baking", "protein-powders")
+_MOST_OF_A_KIND = 2
+_MOST_BATCHES = 10
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Missed:
+    """A row that misses its target, with what it was computed from."""
+
+    session: Session
+    computed: plans.Computed
+    place: int
+
+    @property
+    def row(self) -> tables.ContainerClass:
+        return self.computed.loaded.batch.classes[self.place]
+
+    @property
+    def question(self) -> core.Question:
+        return self.computed.plan.questions[self.place]
+
+    @property
+    def names(self) -> list[str]:
+        """The components of each cell of the question."""
+        known = {str(component.id): component.name for component in self.computed.loaded.batch.components}
+        return [" and ".join(known[key] for key in keys) for keys in self.question.keys]
+
+
+def read_ways(database: Database, who: SignedIn, batch_id: uuid.UUID, row_id: uuid.UUID) -> list[WayView]:
+    """Changes that let the containers of one row meet their target, each proven, the smallest first.
+
+    Raises:
+        Missing: there is no such batch or row here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        computed = plans.compute(plans.load(session, batch_id))
+        classes = computed.loaded.batch.classes
+        place = next((n for n, row in enumerate(classes) if row.id == row_id), None)
+        if place is None:
+            raise Missing("This batch has no such containers. Reload the page for the newest plan.")
+        missed = _Missed(session=session, computed=computed, place=place)
+        if missed.question.answer.met or computed.loaded.batch.packed_at is not None:
+            return []
+        found = [*_limits(missed), *_extras(missed), *_recipe(missed), *_other_batches(missed)]
+        return [*sorted(found, key=lambda way: way.moved), *_target(missed)]
+
+
+def read_reach(database: Database, who: SignedIn, batch_id: uuid.UUID) -> ReachView:
+    """The reach map of a batch: what its components can give together, and where the targets lie."""
+    with database.workspace(who.workspace_id) as session:
+        computed = plans.compute(plans.load(session, batch_id))
+    batch = computed.loaded.batch
+    held = [computed.need(component).pan.dish.per_100g for component in batch.components]
+    found = reach_map(held, [core_target(row) for row in batch.classes])
+    names = [plans.container_name(row) for row in batch.classes]
+    return ReachView(
+        components=[
+            _point(component.name, shares, None)
+            for component, shares in zip(batch.components, found.components, strict=True)
+            if shares is not None
+        ],
+        hull=_among_shown(found.components, found.hull),
+        targets=[
+            _point(name, shares, inside)
+            for name, shares, inside in zip(names, found.targets, found.inside, strict=True)
+            if shares is not None
+        ],
+    )
+
+
+def _among_shown(components: tuple[Shares | None, ...], hull: tuple[int, ...]) -> list[int]:
+    """Places of the hull among the components that have a point at all."""
+    shown = [place for place, shares in enumerate(components) if shares is not None]
+    return [shown.index(place) for place in hull]
+
+
+def _point(name: str, shares: Shares, inside: bool | None) -> PointView:
+    x, y = shares.at
+    return PointView(
+        name=name,
+        protein=shares.protein,
+        carbohydrate=shares.carbohydrate,
+        fat=shares.fat,
+        x=x,
+        y=y,
+        inside=inside,
+    )
+
+
+def _then(names: list[str], now: Portions, then: Portions) -> str:
+    """Which grams move, in words."""
+    told = [
+        f"{name} {after:,.0f} g instead of {before:,.0f} g"
+        for name, before, after in zip(names, now.grams, then.grams, strict=False)
+        if abs(before - after) >= 0.5
+    ]
+    return f"Then {', '.join(told)}." if told else "No other grams move."
+
+
+def _limits(missed: _Missed) -> Iterator[WayView]:
+    question = missed.question
+    for way in ways_out(question.container, question.answer):
+        change = _limit_change(missed, way)
+        if change is not None:
+            yield WayView(
+                kind="limit",
+                title=_limit_title(missed, way),
+                detail=_then(missed.names, question.answer, way.portions),
+                moved=way.moved,
+                changes=[change],
+            )
+
+
+def _limit_title(missed: _Missed, way: Way) -> str:
+    if way.place is None:
+        unit = "ml" if way.hold is Hold.VOLUME else "g"
+        return f"A container of {way.now:,.0f} {unit} instead of {way.was:,.0f} {unit}"
+    bound = {Hold.AT_MOST: " at most", Hold.AT_LEAST: " at least"}.get(way.hold, "")
+    return f"{missed.names[way.place]}{bound} {way.now:,.0f} g instead of {way.was:,.0f} g"
+
+
+def _limit_change(missed: _Missed, way: Way) -> Change | None:
+    row = missed.row
+    if way.place is None:
+        room = {"capacity_ml": row.capacity_ml, "capacity_g": row.capacity_g}
+        room["capacity_ml" if way.hold is Hold.VOLUME else "capacity_g"] = way.now
+        return SetContainers(
+            row_id=row.id,
+            count=row.count,
+            capacity_ml=room["capacity_ml"],
+            capacity_g=room["capacity_g"],
+            plate_g=row.plate_g,
+            rank=row.rank,
+        )
+    keys = missed.question.keys[way.place]
+    if len(keys) > 1:
+        return None
+    component = missed.computed.loaded.batch.components[
+        [str(one.id) for one in missed.computed.loaded.batch.components].index(keys[0])
+    ]
+    if way.hold in (Hold.AT_MOST, Hold.AT_LEAST):
+        most = way.now if way.hold is Hold.AT_MOST else component.maximum_g
+        least = way.now if way.hold is Hold.AT_LEAST else component.minimum_g
+        return SetBounds(component_id=component.id, minimum_g=least, maximum_g=most)
+    return SetPin(row_id=row.id, component_id=component.id, grams=way.now)
+
+
+def _extras(missed: _Missed) -> Iterator[WayView]:
+    """Foods of the kitchen and the reference that are eaten as they are, without what this client must avoid."""
+    food, client = tables.Food, missed.row.client
+    query = select(food).where(
+        food.superseded_by.is_(None),
+        food.archived_at.is_(None),
+        food.weak.is_(False),
+        food.food_group.not_in(_NO_EXTRA),
+        or_(food.state.in_(_READY), (food.state == "raw") & food.food_group.in_(_EATEN_RAW)),
+    )
+    foods = [
+        one
+        for one in missed.session.scalars(query.order_by(food.name))
+        if not conflicts(one.allergens, client.allergens) and not disliked([one.search_text], client.dislikes)
+    ]
+    rules = missed.computed.loaded.larder.rules
+    question = missed.question
+    seen: set[str] = set()
+    for extra in extras(question.container, question.answer, [food_composition(one, rules) for one in foods]):
+        chosen = foods[extra.offer]
+        if chosen.food_group in seen or len(seen) == _MOST_OF_A_KIND + 1:
+            continue
+        seen.add(chosen.food_group)
+        yield WayView(
+            kind="extra",
+            title=f"Add {extra.grams:,.0f} g of {chosen.name}",
+            detail=_then(missed.names, question.answer, extra.portions),
+            moved=extra.moved,
+            changes=[AddExtra(row_id=missed.row.id, food_id=chosen.id, grams=extra.grams)],
+        )
+
+
+def _recipe(missed: _Missed) -> Iterator[WayView]:
+    """Another amount or another food in a component that is not cooked yet."""
+    amounts, foods = [], []
+    for component in missed.computed.loaded.batch.components:
+        pan = missed.computed.pans[str(component.id)]
+        if pan.stays_as_written or (str(component.id),) not in missed.question.keys:
+            continue
+        amounts += _other_amounts(missed, component, pan)
+        foods += _other_foods(missed, component, pan)
+    for ways in (amounts, foods):
+        proven = (way for way in sorted(ways, key=lambda one: one.moved) if _keeps_the_others(missed, way))
+        for _, way in zip(range(_MOST_OF_A_KIND), proven, strict=False):
+            yield way.view
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Recast:
+    """A component with one line changed, and the way that it makes."""
+
+    key: str
+    pan: core.Pan
+    view: WayView
+
+    @property
+    def moved(self) -> float:
+        return self.view.moved
+
+
+def _recast(missed: _Missed, component: tables.Component, pan: core.Pan, place: int, line: Line) -> Portions | None:
+    """The container of the row with one line of a component changed; None where it still misses."""
+    question = missed.question
+    lines = (*pan.component.lines[:place], line, *pan.component.lines[place + 1 :])
+    changed = replace(pan, component=replace(pan.component, lines=lines))
+    cell = question.keys.index((str(component.id),))
+    cells = list(question.container.cells)
+    cells[cell] = replace(cells[cell], per_100g=changed.dish.per_100g)
+    tried = solve(replace(question.container, cells=tuple(cells)))
+    return tried if tried.met else None
+
+
+def _other_amounts(missed: _Missed, component: tables.Component, pan: core.Pan) -> list[_Recast]:
+    found = []
+    for place, (row, line) in enumerate(zip(component.lines, pan.component.lines, strict=True)):
+        if row.food_id is None or not line.amounts.known[0]:
+            continue
+        for factor in _FACTORS:
+            sized = line.times(factor)
+            tried = _recast(missed, component, pan, place, sized)
+            if tried is None:
+                continue
+            share = abs(factor - 1) * line.edible_g / pan.component.in_pan_g
+            way = WayView(
+                kind="amount",
+                title=f"{abs(factor - 1):.0%} {'more' if factor > 1 else 'less'} {line.name} in {component.name}",
+                detail=_then(missed.names, missed.question.answer, tried),
+                moved=moved(missed.question.answer, tried) + share,
+                changes=[
+                    SetLine(
+                        component_id=component.id,
+                        line_id=row.id,
+                        food_id=row.food_id,
+                        purchased_g=round(sized.purchased_g, 3),
+                    )
+                ],
+            )
+            lines = (*pan.component.lines[:place], sized, *pan.component.lines[place + 1 :])
+            changed = replace(pan, component=replace(pan.component, lines=lines))
+            found.append(_Recast(key=str(component.id), pan=changed, view=way))
+            break
+    return found
+
+
+def _other_foods(missed: _Missed, component: tables.Component, pan: core.Pan) -> list[_Recast]:
+    """The main food of a component replaced by another of its group in the same state, with the same yield."""
+    larder, batch = missed.computed.loaded.larder, missed.computed.loaded.batch
+    main = larder.main_food(component)
+    place = next((n for n, row in enumerate(component.lines) if main is not None and row.food_id == main.id), None)
+    if main is None or place is None:
+        return []
+    avoided = {allergen for row in batch.classes for allergen in row.client.allergens} - set(main.allergens)
+    food = tables.Food
+    same = select(food).where(
+        food.superseded_by.is_(None),
+        food.archived_at.is_(None),
+        food.weak.is_(False),
+        food.food_group == main.food_group,
+        food.state == main.state,
+        food.id != main.id,
+    )
+    found = []
+    line = pan.component.lines[place]
+    for other in missed.session.scalars(same.order_by(food.name)):
+        if conflicts(other.allergens, avoided):
+            continue
+        composition: Amounts = food_composition(other, larder.rules)
+        swapped = replace(line, name=other.name, composition=composition)
+        tried = _recast(missed, component, pan, place, swapped)
+        if tried is None:
+            continue
+        way = WayView(
+            kind="food",
+            title=f"{other.name} instead of {main.name}",
+            detail=f"{_then(missed.names, missed.question.answer, tried)} For all containers, at the same yield.",
+            moved=moved(missed.question.answer, tried) + line.edible_g / pan.component.in_pan_g,
+            changes=[
+                SetLine(
+                    component_id=component.id,
+                    line_id=component.lines[place].id,
+                    food_id=other.id,
+                    purchased_g=component.lines[place].purchased_g,
+                )
+            ],
+        )
+        lines = (*pan.component.lines[:place], swapped, *pan.component.lines[place + 1 :])
+        changed = replace(pan, component=replace(pan.component, lines=lines))
+        found.append(_Recast(key=str(component.id), pan=changed, view=way))
+    return found
+
+
+def _keeps_the_others(missed: _Missed, way: _Recast) -> bool:
+    """With the whole batch solved again this row meets its target, and none that did misses it."""
+    before = missed.computed.plan.portions
+    after = _solved_again(missed.computed, {**missed.computed.pans, way.key: way.pan}).portions
+    kept = all(late.met or not early.met for early, late in zip(before, after, strict=True))
+    return kept and after[missed.place].met
+
+
+def _solved_again(computed: plans.Computed, pans: Mapping[str, core.Pan]) -> core.Plan:
+    return plans.solve_batch(computed.loaded.batch, pans, plans.core_classes(computed.loaded))
+
+
+def _other_batches(missed: _Missed) -> Iterator[WayView]:
+    """Other open batches in which these containers would meet their target without costing another's."""
+    batch = missed.computed.loaded.batch
+    query = (
+        plans.batch_query()
+        .where(tables.Batch.packed_at.is_(None), tables.Batch.id != batch.id, tables.Batch.cook_on >= batch.cook_on)
+        .order_by(tables.Batch.cook_on)
+        .limit(_MOST_BATCHES)
+    )
+    for other in missed.session.scalars(query).unique():
+        computed = plans.compute(plans.loaded(missed.session, other))
+        here = plans.core_classes(computed.loaded)
+        moving = plans.core_class(computed.loaded, missed.row, with_pins=False)
+        after = plans.solve_batch(other, computed.pans, (*here, moving)).portions
+        kept = all(late.met or not early.met for early, late in zip(computed.plan.portions, after, strict=False))
+        if after[-1].met and kept:
+            yield WayView(
+                kind="move",
+                title=f"Cook these with “{other.name}” instead",
+                detail=f"{other.recipe.name} on {other.cook_on:%-d %B} meets the target.",
+                moved=1.0,
+                changes=[],
+            )
+            return
+
+
+def _target(missed: _Missed) -> Iterator[WayView]:
+    row, question = missed.row, missed.question
+    eased = {nutrient.value: value for nutrient, value in reachable_target(question.container, question.answer).items()}
+    if not eased:
+        return
+    figures = {**target_figures(row), **eased}
+    told = []
+    for nutrient, miss in question.answer.misses.items():
+        if miss and nutrient.value in eased:
+            noun, unit = plans.NOUNS[nutrient]
+            told.append(f"{eased[nutrient.value]:,.0f} {unit} {noun} instead of {getattr(row, nutrient.value):,.0f}")
+    yield WayView(
+        kind="target",
+        title=f"Aim at {', '.join(told)}",
+        detail="In this batch only; the grams stay as they are.",
+        moved=0.0,
+        changes=[SetTarget(row_id=row.id, **cast(Any, figures))],
+    )

@@ -1,0 +1,227 @@
+"""Schools, shortfalls and ways out through the API: what is offered is met when it is taken, and comes back."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from tests.api.case import API, ApiCase, food_id
+
+Plan = dict[str, Any]
+
+
+class PlanCase(ApiCase):
+    def row(self, plan: Plan, place: int = 0) -> dict[str, Any]:
+        return dict(plan["rows"][place])
+
+    def aim(self, plan: Plan, place: int = 0, **figures: float) -> Plan:
+        empty = dict.fromkeys(("kcal", "protein_g", "carbohydrate_g", "fat_g"))
+        change = {"kind": "target", "row_id": plan["rows"][place]["id"], **empty, **figures}
+        return dict(self.change(plan, change)["plan"])
+
+    def is_met(self, plan: Plan, place: int = 0) -> bool:
+        return all(gauge["miss"] == 0 for gauge in plan["rows"][place]["gauges"])
+
+    def grams(self, plan: Plan, component: int) -> list[float]:
+        return [row["cells"][component]["grams"] for row in plan["rows"]]
+
+    def school(self, plan: Plan, component: int, school: str, **figures: Any) -> dict[str, Any]:
+        change = {"kind": "school", "component_id": plan["components"][component]["id"], "school": school, **figures}
+        return dict(self.change(plan, change))
+
+    def ways(self, plan: Plan, place: int = 0) -> list[dict[str, Any]]:
+        found = self.get(f"/batches/{plan['batch']['id']}/rows/{plan['rows'][place]['id']}/ways")
+        return list(found)
+
+    def assert_undone(self, before: Plan, answer: dict[str, Any]) -> None:
+        undone = self.change(answer["plan"], *answer["inverse"], confirmed=True)["plan"]
+        for plan in (before, undone):
+            plan["batch"] |= {"version": 0, "changed_at": ""}
+        self.assertEqual(undone, before)
+
+
+class Schools(PlanCase):
+    def test_each_school_and_back(self) -> None:
+        plan = self.plan()
+        cases: list[tuple[str, dict[str, Any]]] = [
+            ("pieces", {"pieces": 16}),
+            ("fixed measure", {"unit_g": 45, "unit_part": 0.5}),
+            ("equal split", {}),
+            ("plate shares", {"plate_share": 2}),
+            ("built raw", {}),
+            ("by eye", {"eye_g": 80}),
+            ("one pot", {}),
+        ]
+        for school, figures in cases:
+            with self.subTest(school):
+                answer = self.school(plan, 0, school, **figures)
+                component = answer["plan"]["components"][0]
+                cells = [row["cells"][0] for row in answer["plan"]["rows"]]
+                self.assertEqual(component["school"], school)
+                if school in ("pieces", "fixed measure"):
+                    for cell in cells:
+                        units = cell["units"] / component["unit_part"]
+                        self.assertAlmostEqual(units, round(units), places=6)
+                if school == "equal split":
+                    shared = math.floor(component["cooked_g"] / 12 / 5 + 1e-9) * 5
+                    self.assertEqual({cell["grams"] for cell in cells}, {shared})
+                if school == "by eye":
+                    self.assertEqual({(cell["grams"], cell["estimated"]) for cell in cells}, {(80, True)})
+                if school == "built raw":
+                    self.assertAlmostEqual(component["cooked_g"], sum(line["edible_g"] for line in component["lines"]))
+                self.assert_undone(plan, answer)
+                plan = self.get(f"/batches/{plan['batch']['id']}/plan")
+
+    def test_a_school_without_its_figure_is_refused_with_the_mend(self) -> None:
+        plan = self.plan()
+        component = plan["components"][0]["id"]
+        for school, pointer, words in (
+            ("pieces", "/changes/0/pieces", "how many pieces"),
+            ("fixed measure", "/changes/0/unit_g", "weigh one scoop"),
+        ):
+            change = {"kind": "school", "component_id": component, "school": school}
+            self.assert_fault(self.change(plan, change, status=422), pointer, words)
+
+    def test_a_mixture_is_one_thing(self) -> None:
+        plan = self.plan()
+        plan = self.school(plan, 0, "one pot")["plan"]
+        plan = self.school(plan, 1, "one pot")["plan"]
+        first, second = self.grams(plan, 0), self.grams(plan, 1)
+        ratios = [a / b for a, b in zip(first, second, strict=True)]
+        self.assertAlmostEqual(min(ratios), max(ratios), places=6)
+        self.assertAlmostEqual(plan["rows"][0]["cells"][0]["mixed_g"], first[0] + second[0])
+
+    def test_limits_on_one_side(self) -> None:
+        """The sodium of a lunch is capped below what it holds: it is kept, or the miss is told in mg."""
+        plan = self.plan()
+        held = plan["rows"][0]["amounts"]["sodium_mg"]
+        target = {key: plan["rows"][0]["target"][key] for key in ("kcal", "protein_g", "carbohydrate_g", "fat_g")}
+        change = {"kind": "target", "row_id": plan["rows"][0]["id"], **target, "sodium_mg": held * 0.5}
+        after = self.change(plan, change)["plan"]
+        (gauge,) = [one for one in after["rows"][0]["gauges"] if one["nutrient"] == "sodium_mg"]
+        self.assertEqual(gauge["side"], "at most")
+        self.assertLess(gauge["amount"], held)
+        if gauge["miss"]:
+            self.assertIn("sodium", after["to_settle"][0]["title"])
+
+
+class Short(PlanCase):
+    def short(self) -> Plan:
+        """The chicken came out at half of what the containers would take, its raw amounts as they are."""
+        plan = self.plan()
+        chicken = plan["components"][0]
+        halved = [{"line_id": line["id"], "purchased_g": line["purchased_g"] / 2} for line in chicken["lines"]]
+        raw = {"kind": "raw", "component_id": chicken["id"], "fixed": True, "lines": halved}
+        plan = self.change(plan, raw)["plan"]
+        weigh = {
+            "kind": "weigh",
+            "component_id": chicken["id"],
+            "command_id": "00000000-0000-4000-8000-000000000001",
+            "vessels": [{"gross_g": plan["components"][0]["cooked_g"]}],
+        }
+        return dict(self.change(plan, weigh, confirmed=True)["plan"])
+
+    def test_all_share_a_shortfall_and_nobody_gets_what_is_not_there(self) -> None:
+        plan = self.short()
+        chicken = plan["components"][0]
+        taken = sum(row["cells"][0]["grams"] * row["count"] for row in plan["rows"])
+        self.assertLessEqual(taken, chicken["cooked_g"] + 1e-6)
+        self.assertGreater(taken, 0.95 * chicken["cooked_g"])
+        self.assertTrue(all(row["cells"][0]["grams"] > 0 for row in plan["rows"]))
+        self.assertIn("its share of the pot", {row["cells"][0]["limit"] for row in plan["rows"]})
+        self.assertIn("the pot of Chicken gives", plan["to_settle"][0]["detail"])
+
+    def test_some_go_first(self) -> None:
+        plan = self.short()
+        batch = plan["batch"]
+        ranked = {key: batch[key] for key in ("name", "cook_on", "step_g", "buffer_share")}
+        plan = self.change(plan, {"kind": "batch", "sharing": "ranked", **ranked})["plan"]
+        for place in (0, 1):
+            row = plan["rows"][place]
+            last = {"kind": "containers", "row_id": row["id"], "count": row["count"], "rank": 1}
+            plan = self.change(plan, last | {"capacity_ml": row["capacity_ml"]})["plan"]
+        self.assertTrue(self.is_met(plan, 2), plan["rows"][2]["gauges"])
+        self.assertFalse(self.is_met(plan, 0))
+
+    def test_leftovers_are_a_decision(self) -> None:
+        plan = self.plan()
+        for component in plan["components"]:
+            weigh = {
+                "kind": "weigh",
+                "component_id": component["id"],
+                "command_id": f"00000000-0000-4000-8000-{component['id'][-12:]}",
+                "vessels": [{"gross_g": component["cooked_g"] * 1.02}],
+            }
+            plan = self.change(plan, weigh, confirmed=True)["plan"]
+        batch = {key: plan["batch"][key] for key in ("name", "cook_on", "step_g", "buffer_share")}
+        kept = sum(component["spare_g"] for component in plan["components"])
+        spread = self.change(plan, {"kind": "batch", "leftover": "spread", **batch})["plan"]
+        self.assertLess(sum(component["spare_g"] for component in spread["components"]), kept)
+        self.assertEqual(spread["to_settle"], [])
+        extra = self.change(spread, {"kind": "batch", "leftover": "extra containers", **batch})["plan"]
+        self.assertIsNotNone(extra["extra"])
+
+
+class WaysOut(PlanCase):
+    def test_every_way_that_can_be_taken_meets_the_target_and_comes_back(self) -> None:
+        plan = self.plan()
+        sauce = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][2]["id"]}
+        plan = self.change(plan, sauce | {"grams": 20})["plan"]
+        plan = self.aim(plan, protein_g=45, carbohydrate_g=55, fat_g=24)
+        self.assertFalse(self.is_met(plan))
+        ways = self.ways(plan)
+        kinds = {way["kind"] for way in ways}
+        self.assertTrue({"extra", "target"} <= kinds, kinds)
+        for way in ways:
+            if not way["changes"]:
+                continue
+            with self.subTest(way["title"]):
+                answer = self.change(plan, *way["changes"])
+                self.assertTrue(self.is_met(answer["plan"]), answer["plan"]["rows"][0]["gauges"])
+                undone = self.change(answer["plan"], *answer["inverse"], confirmed=True)["plan"]
+                self.assertEqual(undone["rows"], plan["rows"])
+                self.assertEqual(len(undone["components"]), len(plan["components"]))
+                plan = undone
+
+    def test_the_least_moved_comes_first_and_the_target_last(self) -> None:
+        plan = self.aim(self.plan(), protein_g=45, carbohydrate_g=55, fat_g=30)
+        ways = self.ways(plan)
+        moved = [way["moved"] for way in ways if way["kind"] != "target"]
+        self.assertEqual(moved, sorted(moved))
+        self.assertEqual(ways[-1]["kind"], "target")
+
+    def test_no_extra_holds_what_the_client_must_avoid(self) -> None:
+        plan = self.aim(self.plan(), 2, protein_g=45, carbohydrate_g=55, fat_g=30)
+        self.assertEqual(plan["rows"][2]["client"], "Milo Brandt")
+        offered = [way for way in self.ways(plan, 2) if way["kind"] == "extra"]
+        self.assertTrue(offered)
+        for way in offered:
+            food = self.get(f"/foods/{way['changes'][0]['food_id']}")["food"]
+            self.assertNotIn("milk", food["allergens"])
+
+    def test_an_extra_with_an_allergen_is_refused(self) -> None:
+        plan = self.plan()
+        extra = {"kind": "extra", "row_id": plan["rows"][2]["id"], "food_id": food_id("feta"), "grams": 20}
+        self.assert_fault(self.change(plan, extra, status=422), "/changes/0/food_id", "must avoid")
+
+    def test_an_extra_goes_to_one_row_only(self) -> None:
+        plan = self.plan()
+        extra = {"kind": "extra", "row_id": plan["rows"][0]["id"], "food_id": food_id("olive-oil"), "grams": 7}
+        after = self.change(plan, extra)["plan"]
+        self.assertEqual(self.grams(after, 3), [7, 0, 0])
+        self.assertEqual(after["components"][3]["needed_g"], 7 * after["rows"][0]["count"])
+
+    def test_a_met_row_needs_none_and_anothers_batch_is_not_there(self) -> None:
+        plan = self.plan()
+        self.assertEqual(self.ways(plan), [])
+        path = f"{API}/batches/{plan['batch']['id']}/rows/{plan['rows'][0]['id']}/ways"
+        self.assertEqual(self.other_kitchen().get(path).status_code, 404)
+        self.assertEqual(self.client.get(path.replace(plan["rows"][0]["id"], plan["batch"]["id"])).status_code, 404)
+
+    def test_the_reach_map_tells_in_from_out(self) -> None:
+        plan = self.aim(self.plan(), protein_g=45, carbohydrate_g=55, fat_g=45)
+        found = self.get(f"/batches/{plan['batch']['id']}/reach")
+        self.assertEqual([point["name"] for point in found["components"]], ["Chicken", "Bulgur", "Sauce"])
+        self.assertFalse(found["targets"][0]["inside"])
+        for point in [*found["components"], *found["targets"]]:
+            self.assertAlmostEqual(point["protein"] + point["carbohydrate"] + point["fat"], 1)

@@ -16,7 +16,7 @@ from yantai.core.components import Line
 from yantai.core.nutrients import Amounts
 from yantai.core.portions import Hold, Portions, solve
 from yantai.core.portions.reach import Shares, reach_map
-from yantai.core.portions.ways import Way, extras, moved, reachable_target, ways_out
+from yantai.core.portions.ways import Way, can_meet, extras, moved, reachable_target, ways_out
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
@@ -199,7 +199,7 @@ def _extras(missed: _Missed) -> Iterator[WayView]:
     seen: set[str] = set()
     for extra in extras(question.container, question.answer, [food_composition(one, rules) for one in foods]):
         chosen = foods[extra.offer]
-        if chosen.food_group in seen or len(seen) == _MOST_OF_A_KIND + 1:
+        if chosen.food_group in seen:
             continue
         seen.add(chosen.food_group)
         yield WayView(
@@ -209,6 +209,8 @@ def _extras(missed: _Missed) -> Iterator[WayView]:
             moved=extra.moved,
             changes=[AddExtra(row_id=missed.row.id, food_id=chosen.id, grams=extra.grams)],
         )
+        if len(seen) > _MOST_OF_A_KIND:
+            return
 
 
 def _recipe(missed: _Missed) -> Iterator[WayView]:
@@ -247,7 +249,10 @@ def _recast(missed: _Missed, component: tables.Component, pan: core.Pan, place: 
     cell = question.keys.index((str(component.id),))
     cells = list(question.container.cells)
     cells[cell] = replace(cells[cell], per_100g=changed.dish.per_100g)
-    tried = solve(replace(question.container, cells=tuple(cells)))
+    container = replace(question.container, cells=tuple(cells))
+    if not can_meet(container):
+        return None
+    tried = solve(container)
     return tried if tried.met else None
 
 

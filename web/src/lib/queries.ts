@@ -83,6 +83,24 @@ export const planQuery = (id: string) =>
     queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/plan', { params: { path: { batch_id: id } } })),
   });
 
+/** Ways out of a missed target, and the reach map: of one version of the plan. */
+export const waysQuery = (id: string, rowId: string, version: number) =>
+  queryOptions({
+    queryKey: ['plans', id, 'ways', rowId, version],
+    queryFn: () =>
+      ask(
+        api.GET('/api/v1/batches/{batch_id}/rows/{row_id}/ways', {
+          params: { path: { batch_id: id, row_id: rowId } },
+        }),
+      ),
+  });
+
+export const reachQuery = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ['plans', id, 'reach', version],
+    queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/reach', { params: { path: { batch_id: id } } })),
+  });
+
 export type FoodSearch = {
   text: string;
   group?: string | undefined;

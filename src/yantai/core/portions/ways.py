@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from yantai.core.nutrients import AIMED, Amounts, Nutrient
 from yantai.core.portions.problem import MAXIMUM_CELL_G, Cell, Container, Hold, Portions
-from yantai.core.portions.relaxed import Relaxed, Vector, programme, relaxed
+from yantai.core.portions.relaxed import Relaxed, Vector, nearest, programme, relaxed
 from yantai.core.portions.single import solve
 from yantai.core.targets import LIMITS
 
@@ -72,37 +72,32 @@ def ways_out(container: Container, now: Portions) -> list[Way]:
     return sorted(found, key=lambda way: way.moved)
 
 
-def extras(container: Container, now: Portions, offers: Sequence[Amounts]) -> list[Extra]:
+def extras(container: Container, now: Portions, offers: Sequence[Amounts]) -> Iterator[Extra]:
     """Foods (amounts in 100 g) of which at most `MOST_EXTRA_G` beside the components meets the target.
 
-    The least that does it of each, up to the next gram; the least moved plate first.
+    The least that does it of each, up to the next gram; those that need the least come first, and each is tried only
+    when it is asked for.
     """
-    found = []
+    needed = []
     for number, per_100g in enumerate(offers):
         free = with_cell(container, Cell(per_100g=per_100g, share=1e-6, maximum_g=MOST_EXTRA_G, step_g=EXTRA_STEP_G))
         least = _least_change(relaxed(free), len(container.cells), 0.0)
-        if least is None:
-            continue
+        if least is not None:
+            needed.append((least, number))
+    for least, number in sorted(needed):
         for more in range(_FURTHER):
             grams = (math.ceil(least / EXTRA_STEP_G - 1e-6) + more) * EXTRA_STEP_G
-            if not 0 < grams <= MOST_EXTRA_G:
-                continue
-            tried = solve(with_cell(container, Cell(per_100g=per_100g, share=1e-6, pinned_g=grams)))
-            if tried.met:
-                found.append(Extra(offer=number, grams=grams, portions=tried, moved=moved(now, tried, grams)))
+            tried = with_cell(container, Cell(per_100g=offers[number], share=1e-6, pinned_g=grams))
+            if 0 < grams <= MOST_EXTRA_G and can_meet(tried) and solve(tried).met:
+                then = solve(tried)
+                yield Extra(offer=number, grams=grams, portions=then, moved=moved(now, then, grams))
                 break
-    return sorted(found, key=lambda extra: extra.moved)
 
 
-def swaps(container: Container, now: Portions, place: int, offers: Iterable[Amounts]) -> list[Extra]:
-    """Compositions that, in the place of one cell, meet the target; the least moved plate first."""
-    found = []
-    for number, per_100g in enumerate(offers):
-        cell = replace(container.cells[place], per_100g=per_100g, left_out=False)
-        tried = solve(_with(container, place, cell))
-        if tried.met:
-            found.append(Extra(offer=number, grams=tried.grams[place], portions=tried, moved=moved(now, tried)))
-    return sorted(found, key=lambda extra: extra.moved)
+def can_meet(container: Container) -> bool:
+    """Whether grams that need not lie on a step keep every band; quick, and necessary for steps that do."""
+    problem = relaxed(container)
+    return nearest(problem) is not None if problem.places else solve(container).met
 
 
 def reachable_target(container: Container, now: Portions) -> dict[Nutrient, float]:

@@ -14,6 +14,7 @@ import { BatchPanel } from '~/views/plan/batch-panel';
 import { ComponentPanel } from '~/views/plan/component-panel';
 import { Panel } from '~/views/plan/panel';
 import { PlanGrid } from '~/views/plan/plan-grid';
+import { ReachMap } from '~/views/plan/reach-map';
 import { RowPanel } from '~/views/plan/row-panel';
 import { type Stage, StageLine } from '~/views/plan/stage-line';
 import { type Plan, type PlanDesk, usePlan } from '~/views/plan/use-plan';
@@ -23,6 +24,7 @@ type Aside =
   | { show: 'settle' }
   | { show: 'brief' }
   | { show: 'weigh' }
+  | { show: 'reach' }
   | { show: 'row' | 'component'; id: string };
 
 export function PlanPage() {
@@ -49,7 +51,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
       <Page
         title={plan.batch.name}
         detail={`${day(plan.batch.cook_on)}, ${plural(containers, 'container')}, ${plan.batch.recipe}`}
-        actions={<Actions plan={plan} desk={desk} />}
+        actions={<Actions plan={plan} desk={desk} onReach={() => setAside({ show: 'reach' })} />}
       >
         <div className="grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_266px]">
           <PlanGrid
@@ -80,7 +82,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
   );
 }
 
-function Actions({ plan, desk }: { plan: Plan; desk: PlanDesk }) {
+function Actions({ plan, desk, onReach }: { plan: Plan; desk: PlanDesk; onReach: () => void }) {
   const packed = plan.batch.packed_at !== null;
   const allWeighed = plan.components.every((component) => component.weighing !== null);
   const pack = async () => {
@@ -95,6 +97,7 @@ function Actions({ plan, desk }: { plan: Plan; desk: PlanDesk }) {
       <Button onClick={desk.redo} disabled={!desk.canRedo}>
         Do again
       </Button>
+      <Button onClick={onReach}>Reach map</Button>
       <Button onClick={() => window.print()}>Print</Button>
       {packed ? (
         <Button onClick={() => void pack()}>Open it again</Button>
@@ -144,6 +147,7 @@ function AsidePanel({
     if (row) return <RowPanel key={row.id} plan={plan} row={row} desk={desk} onClose={close} />;
   }
   if (aside.show === 'brief') return <BatchPanel plan={plan} desk={desk} onClose={close} />;
+  if (aside.show === 'reach') return <ReachMap plan={plan} onClose={close} />;
   if (aside.show === 'weigh')
     return <WeighList plan={plan} onOpen={(id) => onShow({ show: 'component', id })} onClose={close} />;
   return <SettleList plan={plan} onShow={onShow} />;
@@ -201,7 +205,7 @@ function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside) => vo
                 )
               }
             >
-              Look inside
+              {one.row_id ? 'Ways out' : 'Look inside'}
             </button>
           ) : null}
         </Notice>

@@ -7,6 +7,7 @@ import { containersOf, type Row } from '~/views/plan/columns';
 import { InlineNumber } from '~/views/plan/inline-number';
 import { Panel } from '~/views/plan/panel';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
+import { WaysOut } from '~/views/plan/ways-out';
 
 /** Where one container's macros come from, component by component, and its capacity. */
 export function RowPanel({
@@ -24,6 +25,7 @@ export function RowPanel({
   const name = (id: string) => plan.components.find((one) => one.id === id)?.name ?? '';
   return (
     <Panel title={row.client} detail={`one container, ${slotName(row.slot, row.day_type)}`} onClose={onClose}>
+      <WaysOut plan={plan} row={row} desk={desk} />
       <table className="w-full text-sm">
         <caption className="mb-1 text-left font-medium text-muted">Where the macros come from</caption>
         <thead>

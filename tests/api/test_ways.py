@@ -225,3 +225,59 @@ class WaysOut(PlanCase):
         self.assertFalse(found["targets"][0]["inside"])
         for point in [*found["components"], *found["targets"]]:
             self.assertAlmostEqual(point["protein"] + point["carbohydrate"] + point["fat"], 1)
+
+
+class OnHand(PlanCase):
+    def with_a_pack(self) -> Plan:
+        """Chicken thigh is bought in trays of 900 g."""
+        packs = [{"name": "tray", "grams": 900, "price": 7.2}]
+        path = f"/foods/{food_id('chicken-thigh-skinless-raw')}/supply"
+        self.send("PUT", path, {"measures": [], "packs": packs})
+        return self.plan()
+
+    def test_whole_packs_and_how_many_containers_they_fill(self) -> None:
+        plan = self.with_a_pack()
+        chicken = plan["components"][0]
+        (pack,) = chicken["lines"][0]["packs"]
+        needed = chicken["lines"][0]["purchased_g"]
+        self.assertEqual(pack["needed"], math.ceil(needed / 900))
+        change = {"kind": "packs", "component_id": chicken["id"], "line_id": chicken["lines"][0]["id"], "pack_g": 900}
+        answer = self.change(plan, change)
+        packed = answer["plan"]["components"][0]
+        self.assertTrue(packed["raw_fixed"])
+        self.assertAlmostEqual(packed["lines"][0]["purchased_g"], 900 * pack["needed"], places=2)
+        before, after = chicken["lines"], packed["lines"]
+        self.assertAlmostEqual(
+            after[1]["purchased_g"] / after[0]["purchased_g"],
+            before[1]["purchased_g"] / before[0]["purchased_g"],
+            places=5,
+        )
+        filled = self.get(f"/batches/{plan['batch']['id']}/filled")
+        counts = {row["row_id"]: row["fills"] for row in filled["rows"]}
+        taken = sum(row["cells"][0]["grams"] * counts[row["id"]] for row in answer["plan"]["rows"])
+        self.assertLessEqual(taken, packed["cooked_g"] + 1e-6)
+        least = min(row["cells"][0]["grams"] for row in answer["plan"]["rows"])
+        self.assertLess(packed["cooked_g"] - taken, least)
+        self.assertGreaterEqual(sum(counts.values()), 12)
+
+    def test_fewer_packs_fill_fewer(self) -> None:
+        plan = self.with_a_pack()
+        chicken = plan["components"][0]
+        change = {"kind": "packs", "component_id": chicken["id"], "line_id": chicken["lines"][0]["id"], "pack_g": 900}
+        one = self.change(plan, change | {"packs": 1})["plan"]
+        filled = self.get(f"/batches/{plan['batch']['id']}/filled")
+        self.assertLess(sum(row["fills"] for row in filled["rows"]), 12)
+        counts = {row["row_id"]: row["fills"] for row in filled["rows"]}
+        changes = [
+            {"kind": "containers", "row_id": row["id"], "count": counts[row["id"]], "capacity_ml": row["capacity_ml"]}
+            for row in one["rows"]
+        ]
+        after = self.change(one, *changes)["plan"]
+        self.assertGreaterEqual(after["components"][0]["spare_g"], -1e-6)
+        self.assertEqual(after["to_settle"], [])
+
+    def test_nothing_known_is_said(self) -> None:
+        plan = self.plan()
+        answer = self.client.get(f"{API}/batches/{plan['batch']['id']}/filled")
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("weigh a component", answer.json()["errors"][0]["message"])

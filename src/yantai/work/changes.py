@@ -16,6 +16,7 @@ from yantai.core.components import Component
 from yantai.core.errors import require_range
 from yantai.core.plan import School
 from yantai.core.portions.problem import MAXIMUM_CELL_G
+from yantai.core.scaling import factor_for_packs
 from yantai.core.weighing import VesselWeight, impossible, net_weight_g
 from yantai.store import tables
 from yantai.store.database import Database
@@ -38,6 +39,7 @@ from yantai.work.inputs import (
     SetContainers,
     SetLine,
     SetPacked,
+    SetPacks,
     SetPin,
     SetPoured,
     SetRaw,
@@ -236,6 +238,23 @@ def _raw(desk: _Desk, change: SetRaw) -> list[Change]:
         line.purchased_g = amount.purchased_g
     with located(desk.pointer):
         desk.loaded.larder.component(component)
+    return [before]
+
+
+def _packs(desk: _Desk, change: SetPacks) -> list[Change]:
+    component = desk.component(change.component_id)
+    if component.id in desk.loaded.weighings:
+        raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} is weighed: it is cooked already.")
+    before = _raw_state(component)
+    place = component.lines.index(_find(component.lines, change.line_id, "ingredient"))
+    sized = plans.compute(desk.loaded).need(component).lines
+    if not sized[place].purchased_g:
+        raise Invalid.at(f"{desk.pointer}/line_id", f"The plan needs none of {component.name} yet.")
+    with located(desk.pointer):
+        factor, _ = factor_for_packs(sized[place].purchased_g, change.pack_g, packs=change.packs)
+    for line, now in zip(component.lines, sized, strict=True):
+        line.purchased_g = now.purchased_g * factor
+    component.raw_fixed = True
     return [before]
 
 
@@ -545,6 +564,7 @@ _APPLY: dict[type[Any], Callable[[_Desk, Any], list[Change]]] = {
     AddExtra: _extra,
     RemoveExtra: _remove_extra,
     SetRaw: _raw,
+    SetPacks: _packs,
     Weigh: _weigh,
     Withdraw: _withdraw,
     AddLine: _add_line,

@@ -419,6 +419,20 @@ class SetRaw(Strict):
 
 
 @dataclass(frozen=True, kw_only=True)
+class SetPacks(Strict):
+    """Cook a component from whole packs of one ingredient, the others in proportion; its raw amounts are then fixed.
+
+    Without `packs` it is the next whole number that the plan needs.
+    """
+
+    kind: Literal["packs"] = "packs"
+    component_id: uuid.UUID
+    line_id: uuid.UUID
+    pack_g: Weight
+    packs: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
 class Vessel(Strict):
     """One vessel on the scale."""
 
@@ -534,6 +548,7 @@ Change = (
     | SetBounds
     | SetSchool
     | SetRaw
+    | SetPacks
     | Weigh
     | Withdraw
     | SetLine

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -31,6 +32,7 @@ from yantai.work.views import (
     CellView,
     ExtraView,
     GaugeView,
+    PackSize,
     PlanComponentView,
     PlanLineView,
     PlanRowView,
@@ -62,12 +64,14 @@ _MOST_LIMITS = 3
 
 @dataclass(frozen=True, kw_only=True)
 class Loaded:
-    """A batch row with everything its plan is computed from; `vessels` are empty weights [g] by name."""
+    """A batch row with everything its plan is computed from; `vessels` are empty weights [g] by name, `packs` those
+    that each food is bought in."""
 
     batch: tables.Batch
     larder: Larder
     weighings: dict[uuid.UUID, WeighingView]
     vessels: dict[str, float]
+    packs: dict[uuid.UUID, list[tables.Pack]]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -112,7 +116,11 @@ def loaded(session: Session, batch: tables.Batch, *, rules: Rules | None = None)
     """A batch row with its larder and weighings, counted by `rules` or those it has."""
     larder = _larder(session, batch, rules)
     vessels = {row.name: row.empty_g for row in session.scalars(select(tables.Vessel).order_by(tables.Vessel.name))}
-    return Loaded(batch=batch, larder=larder, weighings=_weighings(session, batch.id), vessels=vessels)
+    packs: dict[uuid.UUID, list[tables.Pack]] = {}
+    bought = select(tables.Pack).where(tables.Pack.food_id.in_(larder.foods)).order_by(tables.Pack.grams)
+    for pack in session.scalars(bought):
+        packs.setdefault(pack.food_id, []).append(pack)
+    return Loaded(batch=batch, larder=larder, weighings=_weighings(session, batch.id), vessels=vessels, packs=packs)
 
 
 def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False) -> Loaded:
@@ -417,6 +425,10 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
                 ),
                 added_at=line.added_at,
                 added_by=line.added_by,
+                packs=[
+                    PackSize(name=pack.name, grams=pack.grams, needed=math.ceil(sized.purchased_g / pack.grams - 1e-9))
+                    for pack in computed.loaded.packs.get(line.food_id or uuid.UUID(int=0), ())
+                ],
             )
             for line, sized in zip(component.lines, need.lines, strict=True)
         ],

@@ -525,6 +525,15 @@ class BatchHead:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PackSize:
+    """A pack that a food is bought in, and how many whole ones the line needs."""
+
+    name: str
+    grams: float
+    needed: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlanLineView:
     """An ingredient of a component at the size of the batch [g]."""
 
@@ -540,6 +549,7 @@ class PlanLineView:
     amounts: AmountsView
     added_at: datetime | None
     added_by: str
+    packs: list[PackSize]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -725,6 +735,24 @@ class ReachView:
     components: list[PointView]
     hull: list[int]
     targets: list[PointView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FilledRow:
+    """How many containers of one row the known amounts fill, and how many are planned."""
+
+    row_id: uuid.UUID
+    name: str
+    planned: int
+    fills: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FilledView:
+    """How far the known amounts go, and in words what is then left of each."""
+
+    rows: list[FilledRow]
+    left: list[str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

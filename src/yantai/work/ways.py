@@ -13,8 +13,9 @@ from sqlalchemy.orm import Session
 from yantai.core import plan as core
 from yantai.core.allergens import conflicts, disliked
 from yantai.core.components import Line
+from yantai.core.counts import how_many
 from yantai.core.nutrients import Amounts
-from yantai.core.portions import Hold, Portions, solve
+from yantai.core.portions import Hold, Portions, Sharing, solve
 from yantai.core.portions.reach import Shares, reach_map
 from yantai.core.portions.ways import Way, can_meet, extras, moved, reachable_target, ways_out
 from yantai.store import tables
@@ -22,10 +23,10 @@ from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.clients import core_target, target_figures
-from yantai.work.errors import Missing
+from yantai.work.errors import Missing, located
 from yantai.work.inputs import AddExtra, Change, SetBounds, SetContainers, SetLine, SetPin, SetTarget
 from yantai.work.kitchen import food_composition
-from yantai.work.views import PointView, ReachView, WayView
+from yantai.work.views import FilledRow, FilledView, PointView, ReachView, WayView
 
 _FACTORS = (0.9, 1.1, 0.75, 1.25, 0.5, 1.5, 2.0)
 """By how much an amount of the recipe is tried, the smallest change first."""
@@ -99,6 +100,33 @@ def read_reach(database: Database, who: SignedIn, batch_id: uuid.UUID) -> ReachV
             for name, shares, inside in zip(names, found.targets, found.inside, strict=True)
             if shares is not None
         ],
+    )
+
+
+def read_filled(database: Database, who: SignedIn, batch_id: uuid.UUID) -> FilledView:
+    """How many containers the amounts that are weighed or fixed fill, and for whom.
+
+    Raises:
+        Missing: there is no such batch here.
+        Invalid: no amount is known.
+    """
+    with database.workspace(who.workspace_id) as session:
+        computed = plans.compute(plans.load(session, batch_id))
+    batch = computed.loaded.batch
+    with located(""):
+        found = how_many(
+            computed.pans,
+            plans.core_classes(computed.loaded),
+            step_g=batch.step_g,
+            sharing=Sharing(batch.sharing),
+        )
+    names = {str(component.id): component.name for component in batch.components}
+    return FilledView(
+        rows=[
+            FilledRow(row_id=row.id, name=plans.container_name(row), planned=row.count, fills=count)
+            for row, count in zip(batch.classes, found.counts, strict=True)
+        ],
+        left=[f"{left:,.0f} g {names[key]}" for key, left in found.left_g.items() if left >= 0.5],
     )
 
 

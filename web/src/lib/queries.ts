@@ -95,6 +95,12 @@ export const waysQuery = (id: string, rowId: string, version: number) =>
       ),
   });
 
+export const filledQuery = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ['plans', id, 'filled', version],
+    queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/filled', { params: { path: { batch_id: id } } })),
+  });
+
 export const reachQuery = (id: string, version: number) =>
   queryOptions({
     queryKey: ['plans', id, 'reach', version],

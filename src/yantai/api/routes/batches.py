@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.work import batches, changes, ways
 from yantai.work.inputs import BatchInput, Change, Changes
-from yantai.work.views import BatchBrief, PlanView, ReachView, WayView
+from yantai.work.views import BatchBrief, FilledView, PlanView, ReachView, WayView
 
 router = APIRouter(tags=["batches"])
 
@@ -54,6 +54,12 @@ def read_ways(batch_id: uuid.UUID, row_id: uuid.UUID, database: DatabaseDep, who
 def read_reach(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> ReachView:
     """The reach map: energy shares of the components, their hull, and the targets in or out of it."""
     return ways.read_reach(database, who, batch_id)
+
+
+@router.get("/batches/{batch_id}/filled")
+def read_filled(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> FilledView:
+    """How many containers the amounts that are weighed or fixed fill, and for whom."""
+    return ways.read_filled(database, who, batch_id)
 
 
 @router.post("/batches/{batch_id}/changes")

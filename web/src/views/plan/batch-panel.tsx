@@ -1,10 +1,74 @@
+import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import type { Problem, Schemas } from '~/lib/api';
+import { type Problem, type Schemas, toProblem } from '~/lib/api';
 import { readNumber } from '~/lib/numbers';
+import { filledQuery } from '~/lib/queries';
 import { Button } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
+import { containersOf } from '~/views/plan/columns';
 import { Panel } from '~/views/plan/panel';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
+
+/** The other way round: how many containers what is on hand, in packs or weighed fills, and for whom. */
+function Filled({ plan, desk }: { plan: Plan; desk: PlanDesk }) {
+  const [asked, setAsked] = useState(false);
+  const filled = useQuery({
+    ...filledQuery(plan.batch.id, plan.batch.version),
+    enabled: asked,
+    retry: false,
+  });
+  const take = () =>
+    desk.change((now) =>
+      (filled.data?.rows ?? []).flatMap((one) => {
+        const row = now.rows.find((other) => other.id === one.row_id);
+        return row && row.count !== one.fills ? [{ ...containersOf(row), count: one.fills }] : [];
+      }),
+    );
+  return (
+    <section aria-label="From what there is" className="space-y-2 border-t border-steel pt-3">
+      <h3 className="text-lg">From what there is</h3>
+      <p className="text-sm text-muted">
+        Fix the raw amounts you have, or whole packs, in each component; weighed pots count as they are.
+      </p>
+      {asked ? null : (
+        <Button className="w-full" onClick={() => setAsked(true)}>
+          How many containers is that?
+        </Button>
+      )}
+      {filled.isError ? <p className="text-sm text-alert">{toProblem(filled.error).detail}</p> : null}
+      {filled.data ? (
+        <>
+          <table className="w-full text-sm">
+            <caption className="sr-only">Containers that the known amounts fill</caption>
+            <tbody>
+              {filled.data.rows.map((row) => (
+                <tr key={row.row_id} className="border-t border-steel">
+                  <th scope="row" className="py-1 text-left font-normal">
+                    {row.name}
+                  </th>
+                  <td className="figures py-1 text-right">
+                    <strong>{row.fills}</strong>{' '}
+                    <span className="text-muted">
+                      {row.fills === row.planned ? '' : `not ${row.planned}`}
+                    </span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="text-sm">
+            {filled.data.left.length ? `Left over: ${filled.data.left.join(', ')}.` : 'Nothing is left over.'}
+          </p>
+          {filled.data.rows.some((row) => row.fills !== row.planned) ? (
+            <Button className="w-full" onClick={() => void take()}>
+              Plan these numbers
+            </Button>
+          ) : null}
+        </>
+      ) : null}
+    </section>
+  );
+}
 
 type Brief = Required<Schemas['SetBatch']>;
 
@@ -106,6 +170,7 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
           </Button>
         )}
       </form>
+      {closed ? null : <Filled plan={plan} desk={desk} />}
     </Panel>
   );
 }

@@ -277,6 +277,28 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
                 {line.refuse_share ? `, ${percent(line.refuse_share)} trimmed` : ''}
                 {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays in (assumed)` : ''}
               </span>
+              {closed || component.weighing !== null
+                ? null
+                : line.packs.map((pack) => (
+                    <button
+                      key={pack.name}
+                      type="button"
+                      className="min-h-9 text-left text-xs underline"
+                      onClick={() =>
+                        void desk.change(() => [
+                          {
+                            kind: 'packs',
+                            component_id: component.id,
+                            line_id: line.id,
+                            pack_g: pack.grams,
+                            packs: null,
+                          },
+                        ])
+                      }
+                    >
+                      Cook {pack.needed} whole × {pack.name} of {exactWeight(pack.grams)}
+                    </button>
+                  ))}
             </span>
             <InlineNumber
               label={`${line.name}, raw`}

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { percent } from '~/lib/format';
+import { wholeNumber } from '~/lib/format';
 import { reachQuery } from '~/lib/queries';
 import { Panel } from '~/views/plan/panel';
 import type { Plan } from '~/views/plan/use-plan';
@@ -83,7 +83,7 @@ export function ReachMap({ plan, onClose }: { plan: Plan; onClose: () => void })
         <thead>
           <tr className="text-right text-xs">
             <th scope="col" className="text-left font-medium text-muted">
-              of the energy
+              % of the energy
             </th>
             <th scope="col" className="font-semibold text-protein">
               P
@@ -104,7 +104,7 @@ export function ReachMap({ plan, onClose }: { plan: Plan; onClose: () => void })
               </th>
               {[one.protein, one.carbohydrate, one.fat].map((share, number) => (
                 <td key={['P', 'C', 'F'][number]} className="figures py-1 text-right">
-                  {percent(share)}
+                  {wholeNumber(share * 100)}
                 </td>
               ))}
             </tr>

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import json
 import math
 from typing import Any
 
 from tests.api.case import API, ApiCase, food_id
+from yantai.formats.plan_document import read_plan
+from yantai.formats.plan_result import compute_plan
 
 Plan = dict[str, Any]
 
@@ -281,3 +284,48 @@ class OnHand(PlanCase):
         answer = self.client.get(f"{API}/batches/{plan['batch']['id']}/filled")
         self.assertEqual(answer.status_code, 422)
         self.assertIn("weigh a component", answer.json()["errors"][0]["message"])
+
+
+class OpenDocument(PlanCase):
+    def computed(self, plan: Plan) -> tuple[dict[str, Any], Any]:
+        document = self.get(f"/batches/{plan['batch']['id']}/document")
+        return document, compute_plan(read_plan(json.dumps(document)))
+
+    def assert_same(self, plan: Plan) -> None:
+        """The file alone gives the grams, the macros and the purchases that the screen shows."""
+        document, result = self.computed(plan)
+        keys = [component["key"] for component in document["components"]]
+        for row, container in zip(plan["rows"], result.containers, strict=True):
+            self.assertEqual((row["count"], container.met), (container.count, self.all_inside(row)))
+            for key, cell in zip(keys, row["cells"], strict=True):
+                self.assertAlmostEqual(container.grams[key], cell["grams"], places=2)
+            self.assertAlmostEqual(container.holds["protein_g"], row["amounts"]["protein_g"], places=2)
+        for shown, component in zip(plan["components"], result.components, strict=True):
+            self.assertAlmostEqual(component.cooked_g, shown["cooked_g"], places=2)
+            bought = [line.purchased_g for line in component.ingredients]
+            for grams, line in zip(bought, shown["lines"], strict=True):
+                self.assertAlmostEqual(grams, line["purchased_g"], places=2)
+
+    def all_inside(self, row: dict[str, Any]) -> bool:
+        return all(gauge["miss"] == 0 for gauge in row["gauges"])
+
+    def test_a_planned_batch(self) -> None:
+        self.assert_same(self.plan())
+
+    def test_with_pins_schools_limits_and_a_weighed_pot(self) -> None:
+        plan = self.plan()
+        pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][2]["id"]}
+        plan = self.change(plan, pin | {"grams": 35})["plan"]
+        plan = self.school(plan, 0, "pieces", pieces=20)["plan"]
+        plan = self.aim(plan, 1, protein_g=40, kcal=520, sodium_mg=900)
+        weigh = {
+            "kind": "weigh",
+            "component_id": plan["components"][1]["id"],
+            "command_id": "00000000-0000-4000-8000-000000000009",
+            "vessels": [{"gross_g": plan["components"][1]["cooked_g"] * 0.7}],
+        }
+        self.assert_same(self.change(plan, weigh, confirmed=True)["plan"])
+
+    def test_anothers_batch_is_not_there(self) -> None:
+        path = f"{API}/batches/{self.plan()['batch']['id']}/document"
+        self.assertEqual(self.other_kitchen().get(path).status_code, 404)

@@ -9,6 +9,10 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from yantai.core.errors import require_range
+from yantai.core.plan import Leftover
+from yantai.core.portions import Sharing
+from yantai.formats.plan_document import PlanDocument
+from yantai.formats.plan_export import plan_document
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
@@ -82,6 +86,27 @@ def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanVi
         session.flush()
         session.expire_all()
         return plans.plan_view(plans.compute(plans.load(session, batch.id)))
+
+
+def export_batch(database: Database, who: SignedIn, batch_id: uuid.UUID) -> PlanDocument:
+    """The batch as an open plan document, which `./yantai compute` computes alike.
+
+    Raises:
+        Missing: there is no such batch here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        computed = plans.compute(plans.load(session, batch_id))
+    batch = computed.loaded.batch
+    classes = plans.core_classes(computed.loaded)
+    return plan_document(
+        batch.name,
+        computed.pans,
+        [(plans.container_name(row), each) for row, each in zip(batch.classes, classes, strict=True)],
+        step_g=batch.step_g,
+        buffer_share=batch.buffer_share,
+        sharing=Sharing(batch.sharing),
+        leftover=Leftover(batch.leftover),
+    )
 
 
 def take_recipe(database: Database, who: SignedIn, batch_id: uuid.UUID, version: int) -> PlanView:

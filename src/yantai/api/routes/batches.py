@@ -9,6 +9,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
+from yantai.formats.plan_document import PlanDocument
 from yantai.work import batches, changes, ways
 from yantai.work.inputs import BatchInput, Change, Changes
 from yantai.work.views import BatchBrief, FilledView, PlanView, ReachView, WayView
@@ -60,6 +61,12 @@ def read_reach(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> 
 def read_filled(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> FilledView:
     """How many containers the amounts that are weighed or fixed fill, and for whom."""
     return ways.read_filled(database, who, batch_id)
+
+
+@router.get("/batches/{batch_id}/document")
+def export_batch(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> PlanDocument:
+    """The batch as an open plan document (docs/formats), for `./yantai compute`."""
+    return batches.export_batch(database, who, batch_id)
 
 
 @router.post("/batches/{batch_id}/changes")

@@ -171,6 +171,13 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
         )}
       </form>
       {closed ? null : <Filled plan={plan} desk={desk} />}
+      <a
+        className="inline-block min-h-9 text-sm underline"
+        href={`/api/v1/batches/${plan.batch.id}/document`}
+        download={`${plan.batch.name}.json`}
+      >
+        Save as an open plan document
+      </a>
     </Panel>
   );
 }

@@ -1,0 +1,115 @@
+"""A batch as a plan document: what the core computes with, in the open format."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from yantai.core.components import Line
+from yantai.core.nutrients import Amounts
+from yantai.core.plan import ContainerClass, Leftover, Pan
+from yantai.core.portions import Sharing
+from yantai.core.yields import YieldRange
+from yantai.formats.plan_document import (
+    Composition,
+    DocumentComponent,
+    DocumentContainers,
+    DocumentTarget,
+    DocumentTolerance,
+    Ingredient,
+    PlanDocument,
+    Yield,
+)
+
+
+def plan_document(
+    name: str,
+    pans: Mapping[str, Pan],
+    classes: Sequence[tuple[str, ContainerClass]],
+    *,
+    step_g: float,
+    buffer_share: float,
+    sharing: Sharing,
+    leftover: Leftover,
+) -> PlanDocument:
+    """The document of pans by key and of classes with the names of their containers.
+
+    What rounding of labels leaves open is not written: the figures are those that the core counts with.
+    """
+    return PlanDocument(
+        format="yantai-plan",
+        version=1,
+        name=name,
+        step_g=step_g,
+        buffer_share=buffer_share,
+        sharing=sharing,
+        leftover=leftover,
+        components=[_component(key, pan) for key, pan in pans.items()],
+        containers=[_containers(label, each) for label, each in classes],
+    )
+
+
+def _component(key: str, pan: Pan) -> DocumentComponent:
+    component = pan.component
+    return DocumentComponent(
+        key=key,
+        name=component.name,
+        school=pan.school,
+        ingredients=[_ingredient(line) for line in component.lines],
+        cooks=None if component.set_yield is None else _yield(component.set_yield),
+        cooked=component.cooked,
+        cooked_g=component.measured_g,
+        poured_fat_g=component.poured_fat_g,
+        raw_fixed=pan.raw_fixed,
+        share_g=pan.share,
+        minimum_g=pan.minimum_g,
+        maximum_g=pan.maximum_g,
+        density_g_per_ml=pan.density_g_per_ml,
+        pieces=component.pieces,
+        unit_g=pan.unit_g,
+        unit_part=pan.unit_part,
+        plate_share=pan.plate_share,
+        eye_g=pan.eye_g,
+    )
+
+
+def _ingredient(line: Line) -> Ingredient:
+    return Ingredient(
+        name=line.name,
+        purchased_g=line.purchased_g,
+        per_100g=_composition(line.composition),
+        refuse_share=line.refuse_share,
+        refuse_after=line.refuse_after,
+        retained_share=line.retained_share,
+        counted=line.counted,
+        role=line.role,
+        cooks=_yield(line.yield_range),
+    )
+
+
+def _composition(amounts: Amounts) -> Composition:
+    return Composition(
+        **{nutrient.value: None if nutrient in amounts.at_least else value for nutrient, value in amounts}
+    )
+
+
+def _yield(given: YieldRange) -> Yield:
+    return Yield(low=given.low, expected=given.expected, high=given.high)
+
+
+def _containers(label: str, each: ContainerClass) -> DocumentContainers:
+    target = each.target
+    tolerance = each.tolerance
+    return DocumentContainers(
+        name=label,
+        count=each.count,
+        target=DocumentTarget(**{n.value: v for n, v in {**target.aims, **target.limits}.items()}),
+        tolerance=DocumentTolerance(
+            **{name: getattr(tolerance, name) for name in DocumentTolerance.model_fields},
+        ),
+        capacity_ml=each.capacity_ml,
+        capacity_g=each.capacity_g,
+        plate_g=each.plate_g,
+        rank=each.rank,
+        pins=dict(each.pins),
+        left_out=sorted(each.left_out),
+    )

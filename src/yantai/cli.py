@@ -47,7 +47,14 @@ def prepare() -> None:
 @cli.command()
 def serve(port: Annotated[int, typer.Option()]) -> None:
     """Serve on the loopback address."""
-    uvicorn.run(create_app(Settings()), host="127.0.0.1", port=port, log_level="warning", access_log=False)
+    uvicorn.run(
+        create_app(Settings()),
+        host="127.0.0.1",
+        port=port,
+        log_level="warning",
+        access_log=False,
+        timeout_graceful_shutdown=1,
+    )
 
 
 @cli.command()

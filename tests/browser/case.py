@@ -32,7 +32,9 @@ def server() -> str:
     # Many tests sign in from one address within a minute.
     app.state.sign_in_limit = Unlimited()
     port = free_port()
-    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error"))
+    server = uvicorn.Server(
+        uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error", timeout_graceful_shutdown=1)
+    )
     thread = threading.Thread(target=server.run)
     thread.start()
 

@@ -150,7 +150,23 @@ class BadInput(BrowserCase):
 
 
 class TwoTabs(BrowserCase):
+    def test_a_change_of_another_window_appears_by_itself(self) -> None:
+        self.open_own_plan()
+        plan = read_plan(database(), self.who, self.batch_id)
+        elsewhere = SetPin(row_id=plan.rows[1].id, component_id=plan.components[0].id, grams=70)
+        apply(self.who, plan, elsewhere)
+        expect(self.cell(1, 1)).to_contain_text("70")
+        expect(self.cell(1, 1)).to_contain_text("was")
+        expect(self.page.get_by_text("Changed in another window")).to_be_visible()
+        self.cell(0, 1).focus()
+        self.page.keyboard.type("111")
+        self.page.keyboard.press("Enter")
+        expect(self.cell(0, 1)).to_contain_text("111")
+        expect(self.page.get_by_text("Changed in another window")).to_have_count(0)
+
     def test_nothing_is_overwritten_and_nothing_typed_is_lost(self) -> None:
+        """Where no push comes through, a change on an older plan is refused and kept."""
+        self.page.route("**/events", lambda route: route.fulfill(status=204))
         self.open_own_plan()
         self.expected_refusals += 1
         plan = read_plan(database(), self.who, self.batch_id)

@@ -16,6 +16,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from yantai.api import problems
 from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
+from yantai.api.events import BatchEvents
 from yantai.api.routes import batches, clients, foods, recipes, session
 from yantai.api.routes import settings as settings_routes
 from yantai.settings import Settings
@@ -42,7 +43,9 @@ def create_app(settings: Settings) -> FastAPI:
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         app.state.database.refuse_unsafe_role()
+        app.state.events.start()
         yield
+        app.state.events.stop()
         app.state.database.close()
 
     app = FastAPI(
@@ -57,6 +60,7 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.state.settings = settings
     app.state.database = Database(settings.database_url)
+    app.state.events = BatchEvents(app.state.database.engine)
     app.state.sign_in_limit = SignInLimit()
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     app.add_middleware(_Guard)

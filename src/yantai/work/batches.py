@@ -15,10 +15,11 @@ from yantai.formats.plan_document import PlanDocument
 from yantai.formats.plan_export import plan_document
 from yantai.store import tables
 from yantai.store.database import Database
+from yantai.store.notices import BatchChanged, announce
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.clients import target_figures
-from yantai.work.errors import Closed, Collector, Invalid, Stale
+from yantai.work.errors import Closed, Collector, Invalid, Missing, Stale
 from yantai.work.inputs import BatchInput
 from yantai.work.kitchen import Larder, LineLike
 from yantai.work.recipes import load_recipe
@@ -86,6 +87,19 @@ def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanVi
         session.flush()
         session.expire_all()
         return plans.plan_view(plans.compute(plans.load(session, batch.id)))
+
+
+def batch_now(database: Database, who: SignedIn, batch_id: uuid.UUID) -> BatchChanged:
+    """At which version a batch is, and who made it.
+
+    Raises:
+        Missing: there is no such batch here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        batch = session.get(tables.Batch, batch_id)
+        if batch is None:
+            raise Missing("There is no such batch. It may have been removed in another window.")
+        return BatchChanged(batch_id=str(batch.id), version=batch.version, by=batch.changed_by)
 
 
 def export_batch(database: Database, who: SignedIn, batch_id: uuid.UUID) -> PlanDocument:
@@ -284,6 +298,7 @@ def mark_changed(session: Session, batch: tables.Batch, who: SignedIn) -> None:
     batch.changed_by = who.name
     batch.changed_at = session.scalars(select(func.now())).one()
     session.flush()
+    announce(session, batch.id, batch.version, who.name)
 
 
 def check_batch(faults: Collector, *, name: str, step_g: float, buffer_share: float) -> None:

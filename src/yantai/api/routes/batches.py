@@ -5,10 +5,13 @@ from __future__ import annotations
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
+from yantai.api.events import BatchEvents
 from yantai.formats.plan_document import PlanDocument
 from yantai.work import batches, changes, ways
 from yantai.work.inputs import BatchInput, Change, Changes
@@ -61,6 +64,16 @@ def read_reach(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> 
 def read_filled(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> FilledView:
     """How many containers the amounts that are weighed or fixed fill, and for whom."""
     return ways.read_filled(database, who, batch_id)
+
+
+@router.get("/batches/{batch_id}/events", include_in_schema=False)
+async def batch_events(
+    batch_id: uuid.UUID, request: Request, database: DatabaseDep, who: SignedInDep
+) -> StreamingResponse:
+    """Server-sent events: the version of the batch now, and each one after."""
+    now = await run_in_threadpool(batches.batch_now, database, who, batch_id)
+    events: BatchEvents = request.app.state.events
+    return StreamingResponse(events.stream(now), media_type="text/event-stream", headers={"Cache-Control": "no-store"})
 
 
 @router.get("/batches/{batch_id}/document")

@@ -65,6 +65,11 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
           />
           <aside aria-label="Details" className="print:hidden grid items-start gap-4 sm:max-xl:grid-cols-2">
             {desk.waiting ? <WaitingNotice desk={desk} /> : null}
+            {desk.foreign ? (
+              <Notice tone="caution" title="Changed in another window">
+                {desk.foreign} changed this batch just now; what moved is marked.
+              </Notice>
+            ) : null}
             <AsidePanel plan={plan} aside={aside} desk={desk} onShow={setAside} />
             <Extra plan={plan} />
             <RecipeChanged plan={plan} />

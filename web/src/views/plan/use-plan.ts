@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, ask, type Problem, type Schemas, toProblem } from '~/lib/api';
 import { whatMoved } from '~/lib/moved';
 import { batchesQuery, planQuery } from '~/lib/queries';
@@ -28,6 +28,32 @@ export function usePlan(batchId: string) {
   const [pending, setPending] = useState(0);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const { queryKey } = planQuery(batchId);
+  const [foreign, setForeign] = useState<string | null>(null);
+
+  // Changes of other windows are pushed. They are taken when nothing of ours is on its way, and shown like any change.
+  const take = useRef<(version: number, by: string) => void>(() => undefined);
+  take.current = (version, by) => {
+    queue.current = queue.current.then(async () => {
+      const before = queries.getQueryData(queryKey);
+      if (!before || before.batch.version >= version) return;
+      await queries.refetchQueries({ queryKey, exact: true });
+      const after = queries.getQueryData(queryKey);
+      if (!after) return;
+      setMoved(whatMoved(before, after));
+      setForeign(by);
+      // What they changed must not be taken back by our undo without a word.
+      setUndoable([]);
+      setRedoable([]);
+    });
+  };
+  useEffect(() => {
+    const source = new EventSource(`/api/v1/batches/${batchId}/events`);
+    source.onmessage = (event: MessageEvent<string>) => {
+      const { version, by } = JSON.parse(event.data) as { version: number; by: string };
+      take.current(version, by);
+    };
+    return () => source.close();
+  }, [batchId]);
 
   async function send(make: Maker, kind: Kind, confirmed: boolean): Promise<Problem | null> {
     const current = queries.getQueryData(queryKey);
@@ -41,6 +67,7 @@ export function usePlan(batchId: string) {
           body: { version: current.batch.version, changes, confirmed },
         }),
       );
+      setForeign(null);
       setMoved(whatMoved(current, answer.plan));
       queries.setQueryData(queryKey, answer.plan);
       void queries.invalidateQueries({ queryKey: batchesQuery.queryKey });
@@ -69,6 +96,8 @@ export function usePlan(batchId: string) {
   return {
     plan,
     moved,
+    /** Who changed the plan last in another window, until the next change here. */
+    foreign,
     waiting,
     busy: pending > 0,
     canUndo: undoable.length > 0,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+from types import FrameType
 from typing import Annotated
 
 import typer
@@ -47,14 +48,16 @@ def prepare() -> None:
 @cli.command()
 def serve(port: Annotated[int, typer.Option()]) -> None:
     """Serve on the loopback address."""
-    uvicorn.run(
-        create_app(Settings()),
-        host="127.0.0.1",
-        port=port,
-        log_level="warning",
-        access_log=False,
-        timeout_graceful_shutdown=1,
-    )
+    app = create_app(Settings())
+
+    class Server(uvicorn.Server):
+        """Ends the open event streams first, because a server waits until every answer is finished."""
+
+        def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+            app.state.events.end()
+            super().handle_exit(sig, frame)
+
+    Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning", access_log=False)).run()
 
 
 @cli.command()

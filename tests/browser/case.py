@@ -32,13 +32,12 @@ def server() -> str:
     # Many tests sign in from one address within a minute.
     app.state.sign_in_limit = Unlimited()
     port = free_port()
-    server = uvicorn.Server(
-        uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error", timeout_graceful_shutdown=1)
-    )
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error"))
     thread = threading.Thread(target=server.run)
     thread.start()
 
     def stop() -> None:
+        app.state.events.end()
         server.should_exit = True
         thread.join()
 
@@ -100,6 +99,10 @@ class BrowserCase(unittest.TestCase):
         page.get_by_label("Password").fill(password)
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
+
+    def without_push(self) -> None:
+        """No stream of events, which would never let the network be idle; or as if no push came through."""
+        self.page.route("**/events", lambda route: route.fulfill(status=204))
 
     def own_kitchen(self) -> str:
         """A new kitchen and its coach's address."""

@@ -166,7 +166,7 @@ class TwoTabs(BrowserCase):
 
     def test_nothing_is_overwritten_and_nothing_typed_is_lost(self) -> None:
         """Where no push comes through, a change on an older plan is refused and kept."""
-        self.page.route("**/events", lambda route: route.fulfill(status=204))
+        self.without_push()
         self.open_own_plan()
         self.expected_refusals += 1
         plan = read_plan(database(), self.who, self.batch_id)

@@ -389,7 +389,7 @@ class Shell(BrowserCase):
         expect(self.page.locator("html")).to_have_attribute("data-theme", "kitchen")
 
     def test_today_leads_with_what_is_next(self) -> None:
-        expect(self.page.get_by_role("heading", name="Settle 1 thing in the plan")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="Settle 1 thing in the plan").first).to_be_visible()
         self.page.get_by_role("link", name="Open the plan").click()
         expect(self.page.get_by_role("heading", name=re.compile("Teo Vasquez-Lind, lunch"))).to_be_visible()
 

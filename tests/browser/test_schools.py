@@ -159,3 +159,21 @@ class OwnPlan(BrowserCase):
         served.fill("2")
         served.press("Enter")
         expect(served).to_have_value("2")
+
+
+class Printed(DemoCase):
+    def test_the_fill_sheet_has_large_grams_and_twelve_rows_to_a_page(self) -> None:
+        self.open_demo_batch("Kofta Sunday")
+        sheet = self.page.get_by_test_id("fill-sheet")
+        expect(sheet).to_be_hidden()
+        self.page.emulate_media(media="print")
+        expect(sheet).to_be_visible()
+        expect(self.cell(0, 1)).to_be_hidden()
+        rows = sheet.locator("tbody tr")
+        self.assertEqual(rows.count(), 8)
+        petra = sheet.get_by_role("row", name="Petra Nowicka")
+        expect(petra).to_contain_text("NONE (milk)")
+        expect(sheet).to_contain_text("sheet 1 of 1")
+        expect(sheet).to_contain_text("Petra Nowicka must avoid milk")
+        size = rows.nth(0).locator("td span").first.evaluate("node => parseFloat(getComputedStyle(node).fontSize)")
+        self.assertGreaterEqual(size, 28)

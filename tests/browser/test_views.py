@@ -61,6 +61,10 @@ FIND_UNREADABLE = """() => {
 
 
 class Views(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.without_push()
+
     def views(self) -> Iterator[tuple[str, Callable[[], None]]]:
         """Each view by name, and how to open it; every one ends with something that shows it is there."""
         page = self.page
@@ -101,7 +105,7 @@ class Views(BrowserCase):
 
         def recipe() -> None:
             through("/recipes", "Turkey kofta tray")()
-            page.get_by_text("Pan, pieces and own yield").nth(1).click()
+            page.get_by_text("Pan, portions and own yield").nth(1).click()
             page.get_by_role("button", name="Ground turkey, 93% lean: more").click()
             expect(page.get_by_text("These grams were weighed")).to_be_visible()
 
@@ -164,6 +168,8 @@ class Views(BrowserCase):
         yield "Plan, weigh", panel("Weigh", "Weigh")
         yield "Plan, component", panel("Turkey kofta", "Turkey kofta")
         yield "Plan, container", panel("Teo Vasquez-Lind, lunch", "Teo Vasquez-Lind")
+        yield "Plan, ways out", panel("Teo Vasquez-Lind, lunch", "Ways out")
+        yield "Plan, reach map", panel("Reach map", "Reach map")
         yield "Find anything", find
         yield "Keys", in_plan(keys)
         yield "Recipe, what is asked", recipe_asks
@@ -208,6 +214,10 @@ class Views(BrowserCase):
 
 class ViewsOnATablet(BrowserCase):
     size = TABLET
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.without_push()
 
     def test_nothing_is_clipped_or_overlaps_on_a_tablet(self) -> None:
         views = Views.views

@@ -22,12 +22,13 @@ class BatchEvents:
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
-        self._windows: dict[str, set[asyncio.Queue[BatchChanged]]] = defaultdict(set)
+        self._windows: dict[str, set[asyncio.Queue[BatchChanged | None]]] = defaultdict(set)
         self._listener: Listener | None = None
+        self._loop: asyncio.AbstractEventLoop | None = None
 
     def start(self) -> None:
         """Begin to listen; called on the loop that the windows are served from."""
-        loop = asyncio.get_running_loop()
+        loop = self._loop = asyncio.get_running_loop()
 
         def heard(notice: BatchChanged) -> None:
             loop.call_soon_threadsafe(self._hand_out, notice)
@@ -40,6 +41,18 @@ class BatchEvents:
         if self._listener is not None:
             self._listener.stop()
 
+    def end(self) -> None:
+        """End all streams, so that the server can end too. May be called from any thread, and by a signal."""
+        if self._loop is not None:
+            self._loop.call_soon_threadsafe(self._end)
+
+    def _end(self) -> None:
+        for windows in self._windows.values():
+            for window in windows:
+                while not window.empty():
+                    window.get_nowait()
+                window.put_nowait(None)
+
     def _hand_out(self, notice: BatchChanged) -> None:
         for window in self._windows.get(notice.batch_id, ()):
             # A window that does not read misses some, but never the newest for long: its next one says the version.
@@ -47,8 +60,8 @@ class BatchEvents:
                 window.put_nowait(notice)
 
     @contextmanager
-    def _window(self, batch_id: str) -> Iterator[asyncio.Queue[BatchChanged]]:
-        window: asyncio.Queue[BatchChanged] = asyncio.Queue(_MOST_WAITING)
+    def _window(self, batch_id: str) -> Iterator[asyncio.Queue[BatchChanged | None]]:
+        window: asyncio.Queue[BatchChanged | None] = asyncio.Queue(_MOST_WAITING)
         self._windows[batch_id].add(window)
         try:
             yield window
@@ -63,9 +76,13 @@ class BatchEvents:
             yield _event(now)
             while True:
                 try:
-                    yield _event(await asyncio.wait_for(window.get(), _ALIVE_S))
+                    notice = await asyncio.wait_for(window.get(), _ALIVE_S)
                 except TimeoutError:
                     yield ": still here\n\n"
+                    continue
+                if notice is None:
+                    return
+                yield _event(notice)
 
 
 def _event(notice: BatchChanged) -> str:

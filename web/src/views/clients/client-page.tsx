@@ -216,7 +216,7 @@ function ClientForm({
             {TOLERANCES.map((key) => (
               <Field
                 key={key}
-                label={MACROS[key].word.replace(/^./, (c) => c.toUpperCase())}
+                label={`A miss of ${MACROS[key].word}`}
                 inputMode="decimal"
                 value={draft.tolerance[`priority_${key}`]}
                 onChange={(event) =>

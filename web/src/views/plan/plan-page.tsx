@@ -12,6 +12,7 @@ import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { BatchPanel } from '~/views/plan/batch-panel';
 import { ComponentPanel } from '~/views/plan/component-panel';
+import { FillSheet } from '~/views/plan/fill-sheet';
 import { Panel } from '~/views/plan/panel';
 import { PlanGrid } from '~/views/plan/plan-grid';
 import { ReachMap } from '~/views/plan/reach-map';
@@ -53,7 +54,8 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
         detail={`${day(plan.batch.cook_on)}, ${plural(containers, 'container')}, ${plan.batch.recipe}`}
         actions={<Actions plan={plan} desk={desk} onReach={() => setAside({ show: 'reach' })} />}
       >
-        <div className="grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_266px]">
+        <FillSheet plan={plan} />
+        <div className="print:hidden grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_266px]">
           <PlanGrid
             plan={plan}
             moved={desk.moved}
@@ -103,7 +105,7 @@ function Actions({ plan, desk, onReach }: { plan: Plan; desk: PlanDesk; onReach:
         Do again
       </Button>
       <Button onClick={onReach}>Reach map</Button>
-      <Button onClick={() => window.print()}>Print</Button>
+      <Button onClick={() => window.print()}>Print fill sheet</Button>
       {packed ? (
         <Button onClick={() => void pack()}>Open it again</Button>
       ) : (

@@ -106,7 +106,7 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
   return (
     <div className="grid grid-cols-2 gap-3">
       <InlineNumber
-        label="It holds"
+        label="The container holds"
         unit="ml"
         value={row.capacity_ml}
         disabled={closed}

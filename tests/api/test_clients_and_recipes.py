@@ -1,6 +1,6 @@
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, ClassVar
 
 from fastapi.testclient import TestClient
 
@@ -263,3 +263,34 @@ class OtherKitchens(ApiCase):
         )
         self.assertEqual(problem["type"], "missing")
         self.assertIsInstance(self.client, TestClient)
+
+
+class Suggestions(ApiCase):
+    BODY: ClassVar[dict[str, Any]] = {"sex": "female", "age_y": 30, "height_cm": 170, "weight_kg": 65, "activity": 1.6}
+
+    def test_a_day_and_its_part_for_one_container(self) -> None:
+        """By hand: 1401.5 × 1.6 = 2242.4 kcal, 117 g P, 58.5 g F, 312.0 g C; a third of the day."""
+        found = self.send("POST", "/suggestions", {**self.BODY, "share": 1 / 3})
+        self.assertIsNone(found["referral"])
+        self.assertAlmostEqual(found["day"]["kcal"], 2242.4)
+        self.assertEqual(found["container"], {"kcal": 747, "protein_g": 39, "carbohydrate_g": 104, "fat_g": 20})
+        self.assertIn("Mifflin-St Jeor", found["steps"][0])
+
+    def test_a_referral_instead_of_figures(self) -> None:
+        for change in ({"age_y": 16}, {"weight_kg": 50}, {"conditions": ["kidney or liver disease"]}):
+            with self.subTest(change):
+                found = self.send("POST", "/suggestions", {**self.BODY, **change})
+                self.assertIn("registered dietitian", found["referral"])
+                self.assertIsNone(found["day"])
+
+    def test_what_is_warned_of_and_what_is_refused(self) -> None:
+        found = self.send("POST", "/suggestions", {**self.BODY, "change_share": -0.3})
+        self.assertIn("below maintenance", " ".join(found["warnings"]))
+        for field, value in (("weight_kg", 0), ("share", 3), ("activity", 9)):
+            problem = self.send("POST", "/suggestions", {**self.BODY, field: value}, status=422)
+            self.assertEqual(problem["errors"][0]["pointer"], f"/{field}")
+
+    def test_a_sign_off_is_kept(self) -> None:
+        body = {"name": "Ada", "signed_off_by": "Dr. Lindqvist, dietitian", "signed_off_on": "2026-11-20"}
+        made = self.send("POST", "/clients", body, status=201)
+        self.assertEqual((made["signed_off_by"], made["signed_off_on"]), (body["signed_off_by"], "2026-11-20"))

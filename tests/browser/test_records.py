@@ -390,7 +390,7 @@ class Shell(BrowserCase):
 
     def test_today_leads_with_what_is_next(self) -> None:
         expect(self.page.get_by_role("heading", name="Settle 1 thing in the plan").first).to_be_visible()
-        self.page.get_by_role("link", name="Open the plan").click()
+        self.page.get_by_role("link", name="Open the plan").first.click()
         expect(self.page.get_by_role("heading", name=re.compile("Teo Vasquez-Lind, lunch"))).to_be_visible()
 
     def test_the_demo_shows_its_cautions(self) -> None:

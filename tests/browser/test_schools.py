@@ -177,3 +177,24 @@ class Printed(DemoCase):
         expect(sheet).to_contain_text("Petra Nowicka must avoid milk")
         size = rows.nth(0).locator("td span").first.evaluate("node => parseFloat(getComputedStyle(node).fontSize)")
         self.assertGreaterEqual(size, 28)
+
+
+class SuggestedTargets(DemoCase):
+    def suggest(self, **figures: str) -> None:
+        self.page.goto("/clients/new")
+        self.page.get_by_text("Suggest the figures of a day").click()
+        for label, value in {"Age": "30", "Height": "170", "Weight": "65", **figures}.items():
+            self.page.get_by_label(label, exact=True).fill(value)
+        self.page.get_by_role("button", name="Suggest", exact=True).click()
+
+    def test_a_suggestion_shows_its_formulas_and_becomes_a_target(self) -> None:
+        self.suggest()
+        expect(self.page.get_by_text("Mifflin-St Jeor 1990")).to_be_visible()
+        self.page.get_by_role("button", name="Add it as a target").click()
+        expect(self.page.get_by_label("Meal")).to_have_count(2)
+        expect(self.page.get_by_label("Protein", exact=True).nth(1)).to_have_value("41")  # 35 % of 117 g
+
+    def test_a_referral_instead_of_figures(self) -> None:
+        self.suggest(Age="16")
+        expect(self.page.get_by_text("doctor or a registered dietitian", exact=False).first).to_be_visible()
+        expect(self.page.get_by_role("button", name="Add it as a target")).to_be_hidden()

@@ -277,6 +277,8 @@ class Client(Owned):
     priority_protein_g: Mapped[float] = mapped_column(server_default="2")
     priority_carbohydrate_g: Mapped[float] = mapped_column(server_default="1")
     priority_fat_g: Mapped[float] = mapped_column(server_default="1")
+    signed_off_by: Mapped[str] = mapped_column(server_default="")
+    signed_off_on: Mapped[date | None]
     version: Mapped[int] = mapped_column(default=1)
     archived_at: Mapped[datetime | None]
 

@@ -71,6 +71,7 @@ def save_client(database: Database, who: SignedIn, given: ClientInput, client_id
         client.priority_protein_g = given.tolerance.priority_protein_g
         client.priority_carbohydrate_g = given.tolerance.priority_carbohydrate_g
         client.priority_fat_g = given.tolerance.priority_fat_g
+        client.signed_off_by, client.signed_off_on = given.signed_off_by.strip(), given.signed_off_on
         client.version += 1
         known = {target.id: target for target in client.targets}
         client.targets = [_target(who, known, position, one) for position, one in enumerate(given.targets)]
@@ -131,6 +132,8 @@ def client_view(client: tables.Client) -> ClientView:
             priority_fat_g=client.priority_fat_g,
         ),
         targets=[_target_view(target) for target in client.targets],
+        signed_off_by=client.signed_off_by,
+        signed_off_on=client.signed_off_on,
         version=client.version,
     )
 
@@ -152,6 +155,8 @@ def _check(given: ClientInput) -> str:
     name = faults.text("/name", given.name, what="the client's name")
     for unknown in sorted(set(given.allergens) - set(ALLERGENS)):
         faults.add("/allergens", f"“{unknown}” is not one of the known allergens")
+    if len(given.signed_off_by) > 200:
+        faults.add("/signed_off_by", "this is longer than a name and an office; 200 characters fit")
     with faults.located("/tolerance"):
         Tolerance(**vars(given.tolerance))
     seen: set[tuple[str, str]] = set()

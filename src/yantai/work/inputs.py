@@ -97,7 +97,33 @@ class ClientInput(Strict):
     dislikes: list[str] = field(default_factory=list)
     tolerance: ToleranceInput = field(default_factory=ToleranceInput)
     targets: list[TargetInput] = field(default_factory=list)
+    signed_off_by: str = ""
+    signed_off_on: date | None = None
     version: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class SuggestionInput(Strict):
+    """Whose day to suggest targets for. Nothing of it is kept. `share` is what one container is of the day."""
+
+    sex: Literal["female", "male"]
+    age_y: float
+    height_cm: float
+    weight_kg: float
+    activity: float = 1.5
+    body_fat_share: float | None = None
+    conditions: list[
+        Literal[
+            "pregnant or nursing",
+            "kidney or liver disease",
+            "diabetes on medication",
+            "a history of disordered eating",
+        ]
+    ] = field(default_factory=list)
+    change_share: float = 0
+    protein_g_per_kg: float = 1.8
+    fat_g_per_kg: float = 0.9
+    share: float = 1
 
 
 @dataclass(frozen=True, kw_only=True)

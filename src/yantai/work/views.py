@@ -283,6 +283,27 @@ class TargetView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class MacroFigures:
+    """Energy [kcal] and macros [g]."""
+
+    kcal: float
+    protein_g: float
+    carbohydrate_g: float
+    fat_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SuggestionView:
+    """Suggested targets with their formulas; or, where none may be suggested, whom to refer to and why."""
+
+    referral: str | None
+    steps: list[str]
+    warnings: list[str]
+    day: MacroFigures | None
+    container: MacroFigures | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ClientView:
     """A client with targets."""
 
@@ -293,6 +314,8 @@ class ClientView:
     dislikes: list[str]
     tolerance: ToleranceView
     targets: list[TargetView]
+    signed_off_by: str
+    signed_off_on: date | None
     version: int
 
 

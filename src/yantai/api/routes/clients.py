@@ -8,9 +8,9 @@ from fastapi import APIRouter
 
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.core.allergens import ALLERGENS
-from yantai.work import clients
-from yantai.work.inputs import ClientInput
-from yantai.work.views import ClientView
+from yantai.work import clients, suggestions
+from yantai.work.inputs import ClientInput, SuggestionInput
+from yantai.work.views import ClientView, SuggestionView
 
 router = APIRouter(tags=["clients"])
 
@@ -31,6 +31,12 @@ def list_clients(database: DatabaseDep, who: SignedInDep) -> list[ClientView]:
 def create_client(given: ClientInput, database: DatabaseDep, who: SignedInDep) -> ClientView:
     """Make a client."""
     return clients.save_client(database, who, given, None)
+
+
+@router.post("/suggestions")
+def suggest_day(given: SuggestionInput, _who: SignedInDep) -> SuggestionView:
+    """Suggested targets of a day with their formulas, or whom to refer to. Nothing of it is kept."""
+    return suggestions.suggest_day(given)
 
 
 @router.get("/clients/{client_id}")

@@ -21,6 +21,7 @@ import {
   type TargetDraft,
   TOLERANCES,
 } from '~/views/clients/draft';
+import { SuggestDay } from '~/views/clients/suggest-day';
 
 export function NewClient() {
   return <ClientForm id={null} initial={newClient()} client={null} />;
@@ -189,6 +190,26 @@ function ClientForm({
             Add a target
           </Button>
         </section>
+
+        <SuggestDay
+          onTake={(figures) => change({ targets: [...draft.targets, { ...newTarget(), ...figures }] })}
+        />
+        <div className="mt-4 grid max-w-3xl gap-3 sm:grid-cols-2">
+          <Field
+            label="Targets signed off by"
+            hint="A doctor or registered dietitian, where one is needed."
+            value={draft.signed_off_by}
+            onChange={(event) => change({ signed_off_by: event.target.value })}
+            fault={fault('/signed_off_by')}
+          />
+          <Field
+            label="Signed off on"
+            type="date"
+            value={draft.signed_off_on}
+            onChange={(event) => change({ signed_off_on: event.target.value })}
+            fault={fault('/signed_off_on')}
+          />
+        </div>
 
         <section className="mt-6">
           <h2 className="mb-3 text-xl">How close is close enough</h2>

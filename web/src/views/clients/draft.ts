@@ -27,6 +27,8 @@ export type ClientDraft = {
   dislikes: string;
   tolerance: Record<ToleranceKey, string>;
   targets: TargetDraft[];
+  signed_off_by: string;
+  signed_off_on: string;
   version: number | null;
 };
 
@@ -72,6 +74,8 @@ export const newClient = (): ClientDraft => ({
     priority_fat_g: '1',
   },
   targets: [newTarget()],
+  signed_off_by: '',
+  signed_off_on: '',
   version: null,
 });
 
@@ -106,6 +110,8 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
     capacity_g: asText(target.capacity_g),
     plate_g: asText(target.plate_g),
   })),
+  signed_off_by: client.signed_off_by,
+  signed_off_on: client.signed_off_on ?? '',
   version: client.version,
 });
 
@@ -158,6 +164,8 @@ export function clientInput(draft: ClientDraft): {
       capacity_g: number(`/targets/${place}/capacity_g`, target.capacity_g),
       plate_g: number(`/targets/${place}/plate_g`, target.plate_g),
     })),
+    signed_off_by: draft.signed_off_by,
+    signed_off_on: draft.signed_off_on || null,
     version: draft.version,
   };
   return { body, faults };

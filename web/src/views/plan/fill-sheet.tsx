@@ -1,6 +1,7 @@
 import { day, exactGrams, slotName, weight, wholeNumber } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
+import { usePrinting } from '~/lib/use-printing';
 import type { Row } from '~/views/plan/columns';
 import type { Plan } from '~/views/plan/use-plan';
 
@@ -8,12 +9,14 @@ const ROWS_PER_PAGE = 12;
 
 /** The sheet that hangs over the scale: grams by container, large, twelve rows to a page. Only printed. */
 export function FillSheet({ plan }: { plan: Plan }) {
+  const printing = usePrinting();
+  if (!printing) return null;
   const rows = plan.rows.filter((row) => row.count > 0);
   const pages = Array.from({ length: Math.ceil(rows.length / ROWS_PER_PAGE) }, (_, page) =>
     rows.slice(page * ROWS_PER_PAGE, (page + 1) * ROWS_PER_PAGE),
   );
   return (
-    <div className="hidden print:block" data-testid="fill-sheet">
+    <div data-testid="fill-sheet">
       {pages.map((page, number) => (
         <section key={page[0]?.id} className={number < pages.length - 1 ? 'break-after-page' : ''}>
           <p className="mb-2 flex justify-between text-sm">

@@ -33,6 +33,8 @@ NEW: dict[str, list[tuple[str, Any, str | None]]] = {
         ("priority_protein_g", GRAMS, "2"),
         ("priority_carbohydrate_g", GRAMS, "1"),
         ("priority_fat_g", GRAMS, "1"),
+        ("signed_off_by", sa.Text(), ""),
+        ("signed_off_on", sa.Date(), None),
     ],
     "target": [(name, GRAMS, None) for name in ("fibre_g", "saturated_g", "sodium_mg", "capacity_g", "plate_g")],
     "container_class": [

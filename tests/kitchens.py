@@ -18,6 +18,8 @@ from yantai.work.inputs import (
     Changes,
     ClientInput,
     ComponentInput,
+    DayExtraInput,
+    DayInput,
     EaterInput,
     FoodInput,
     LabelInput,
@@ -124,5 +126,7 @@ def full_kitchen() -> SignedIn:
     )
     food = save_food(database(), who, own, None).food
     answer(database(), who, AnswerInput(words="our own stuff", food_id=food.id))
+    day = DayInput(protein_g=150, extras=[DayExtraInput(food_id=reference_id(YOGURT), grams=200)])
+    save_client(database(), who, ClientInput(name="Day by day", days=[day]), None)
     save_settings(database(), who, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
     return who

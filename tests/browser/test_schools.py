@@ -190,11 +190,11 @@ class SuggestedTargets(DemoCase):
     def test_a_suggestion_shows_its_formulas_and_becomes_a_target(self) -> None:
         self.suggest()
         expect(self.page.get_by_text("Mifflin-St Jeor 1990")).to_be_visible()
-        self.page.get_by_role("button", name="Add it as a target").click()
+        self.page.get_by_role("button", name="Add this container as a target").click()
         expect(self.page.get_by_label("Meal")).to_have_count(2)
         expect(self.page.get_by_label("Protein", exact=True).nth(1)).to_have_value("41")  # 35 % of 117 g
 
     def test_a_referral_instead_of_figures(self) -> None:
         self.suggest(Age="16")
         expect(self.page.get_by_text("doctor or a registered dietitian", exact=False).first).to_be_visible()
-        expect(self.page.get_by_role("button", name="Add it as a target")).to_be_hidden()
+        expect(self.page.get_by_role("button", name="Add this container as a target")).to_be_hidden()

@@ -103,6 +103,16 @@ class Target:
         stated = {nutrient: getattr(self, nutrient.value) for nutrient in (*AT_LEAST, *AT_MOST)}
         return {nutrient: value for nutrient, value in stated.items() if value is not None}
 
+    def times(self, factor: float) -> Target:
+        """This target for another appetite: each figure `factor` times, limits too.
+
+        Raises:
+            OutOfRange: `factor` is not between a tenth and five, or a figure leaves its range.
+        """
+        require_range("factor", factor, low=0.1, high=5, unit="times")
+        figures = {**self.aims, **self.limits}
+        return Target(**{nutrient.value: value * factor for nutrient, value in figures.items()})
+
     @property
     def macro_kcal(self) -> float | None:
         """Energy [kcal] of the aimed-at macros, None unless all three are given."""

@@ -16,6 +16,8 @@ from yantai.work.inputs import (
     Changes,
     ClientInput,
     ComponentInput,
+    DayExtraInput,
+    DayInput,
     EaterInput,
     FoodInput,
     LabelInput,
@@ -80,8 +82,8 @@ def _planned(
     database: Database, who: SignedIn, recipe: RecipeView, clients: dict[str, ClientView], cook_on: date
 ) -> None:
     counts = {
-        ("Ines Haverkamp", "training"): 4,
-        ("Ines Haverkamp", "rest"): 2,
+        ("Ines Haverkamp", "lunch, training"): 4,
+        ("Ines Haverkamp", "lunch, rest"): 2,
         ("Bram Oduya", "lunch"): 5,
         ("Bram Oduya", "dinner"): 3,
         ("Safiya Lund", "lunch"): 5,
@@ -104,7 +106,7 @@ def _packed(
     database: Database, who: SignedIn, recipe: RecipeView, clients: dict[str, ClientView], cook_on: date
 ) -> None:
     counts = {
-        ("Ines Haverkamp", "training"): 3,
+        ("Ines Haverkamp", "lunch, training"): 3,
         ("Bram Oduya", "lunch"): 3,
         ("Safiya Lund", "lunch"): 3,
         ("Petra Nowicka", "dinner"): 3,
@@ -134,12 +136,12 @@ def _change(database: Database, who: SignedIn, plan: PlanView, change: Weigh | S
 
 
 def _eaters(clients: dict[str, ClientView], counts: dict[tuple[str, str], int]) -> list[EaterInput]:
-    """Containers by client and slot or day type."""
+    """Containers by client and slot, with the day type where it has one."""
     return [
         EaterInput(target_id=target.id, count=count)
         for (name, which), count in counts.items()
         for target in clients[name].targets
-        if which in (target.slot, target.day_type)
+        if which in (target.slot, f"{target.slot}, {target.day_type}")
     ]
 
 
@@ -156,14 +158,40 @@ def _target(
     )
 
 
+def _day(day: str, protein: float, carbohydrate: float, fat: float, extras: list[tuple[str, float]]) -> DayInput:
+    return DayInput(
+        day_type=day,
+        protein_g=protein,
+        carbohydrate_g=carbohydrate,
+        fat_g=fat,
+        extras=[DayExtraInput(food_id=reference_id(food), grams=grams) for food, grams in extras],
+    )
+
+
+def _breakfast(oats_g: float, milk_g: float) -> list[tuple[str, float]]:
+    """What is eaten outside the containers on every day: oats with milk, yoghurt, almonds."""
+    return [
+        ("oats-rolled-dry", oats_g),
+        ("milk-semi-skimmed-2-fat", milk_g),
+        ("greek-yogurt-plain-low-fat", 200),
+        ("almonds-raw", 25),
+    ]
+
+
 def _clients() -> list[ClientInput]:
     return [
         ClientInput(
             name="Ines Haverkamp",
             note="Rows stroke in the women's four. Rests on Mondays and Thursdays.",
+            days=[
+                _day("training", 137, 285, 60, [*_breakfast(80, 300), ("banana-raw", 120), ("bread-rye", 100)]),
+                _day("rest", 128, 170, 58, [*_breakfast(60, 250), ("bread-rye", 60)]),
+            ],
             targets=[
                 _target("lunch", 45, 70, 16, 900, "training"),
                 _target("lunch", 45, 42, 18, 900, "rest"),
+                TargetInput(slot="dinner", day_type="training", day_share=0.45, capacity_ml=900),
+                TargetInput(slot="dinner", day_type="rest", day_share=0.45, capacity_ml=900),
             ],
         ),
         ClientInput(

@@ -67,6 +67,18 @@ class Owned(Row):
     workspace_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
 
 
+class Aims:
+    """Figures of a container or a day: what is aimed at, and limits on one side. None is not aimed at."""
+
+    kcal: Mapped[float | None]
+    protein_g: Mapped[float | None]
+    carbohydrate_g: Mapped[float | None]
+    fat_g: Mapped[float | None]
+    fibre_g: Mapped[float | None]
+    saturated_g: Mapped[float | None]
+    sodium_mg: Mapped[float | None]
+
+
 def owned_table_args(*more: Any) -> tuple[Any, ...]:
     """Arguments of an owned table: its own key for references within the workspace, and `more`."""
     return (UniqueConstraint("workspace_id", "id"), *more)
@@ -285,25 +297,68 @@ class Client(Owned):
     targets: Mapped[list[Target]] = relationship(
         lazy="raise", order_by="Target.position", cascade="all, delete-orphan", passive_deletes=True
     )
+    days: Mapped[list[Day]] = relationship(
+        lazy="raise", order_by="Day.position", cascade="all, delete-orphan", passive_deletes=True
+    )
 
 
-class Target(Owned):
-    """What one container of a client shall hold, by meal slot and day type."""
+class Day(Aims, Owned):
+    """What a whole day of one type shall hold for a client."""
+
+    __tablename__ = "day"
+    __table_args__ = owned_table_args(within("client_id", "client"))
+
+    client_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    position: Mapped[int]
+    day_type: Mapped[str]
+
+    extras: Mapped[list[DayExtra]] = relationship(
+        lazy="raise", order_by="DayExtra.position", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class DayExtra(Owned):
+    """A food eaten on a day outside the containers."""
+
+    __tablename__ = "day_extra"
+    __table_args__ = owned_table_args(within("day_id", "day"), CheckConstraint("grams > 0", name="weight"))
+
+    day_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    position: Mapped[int]
+    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="RESTRICT"), index=True)
+    grams: Mapped[float]
+
+    food: Mapped[Food] = relationship(lazy="raise", viewonly=True)
+
+
+class TargetRecord(Owned):
+    """What a client's days and targets were from a moment on. Rows are only ever added."""
+
+    __tablename__ = "target_record"
+    __table_args__ = owned_table_args(within("client_id", "client"))
+
+    client_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    since: Mapped[datetime] = mapped_column(server_default=func.clock_timestamp())
+    changed_by: Mapped[str]
+    figures: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class Target(Aims, Owned):
+    """What one container of a client shall hold, by meal slot and day type.
+
+    With a `day_share` it has no figures of its own: they follow from the client's day of that type.
+    """
 
     __tablename__ = "target"
-    __table_args__ = owned_table_args(within("client_id", "client"))
+    __table_args__ = owned_table_args(
+        within("client_id", "client"), CheckConstraint("day_share > 0 AND day_share <= 1", name="share")
+    )
 
     client_id: Mapped[uuid.UUID]
     position: Mapped[int]
     slot: Mapped[str]
     day_type: Mapped[str]
-    kcal: Mapped[float | None]
-    protein_g: Mapped[float | None]
-    carbohydrate_g: Mapped[float | None]
-    fat_g: Mapped[float | None]
-    fibre_g: Mapped[float | None]
-    saturated_g: Mapped[float | None]
-    sodium_mg: Mapped[float | None]
+    day_share: Mapped[float | None] = mapped_column(share())
     capacity_ml: Mapped[float | None]
     capacity_g: Mapped[float | None]
     plate_g: Mapped[float | None]
@@ -461,7 +516,7 @@ class Line(Owned):
     added_by: Mapped[str] = mapped_column(server_default="")
 
 
-class ContainerClass(Owned):
+class ContainerClass(Aims, Owned):
     """Equal containers of a batch: one client, slot and day type, with the target they were planned for."""
 
     __tablename__ = "container_class"
@@ -477,13 +532,6 @@ class ContainerClass(Owned):
     slot: Mapped[str]
     day_type: Mapped[str]
     count: Mapped[int]
-    kcal: Mapped[float | None]
-    protein_g: Mapped[float | None]
-    carbohydrate_g: Mapped[float | None]
-    fat_g: Mapped[float | None]
-    fibre_g: Mapped[float | None]
-    saturated_g: Mapped[float | None]
-    sodium_mg: Mapped[float | None]
     capacity_ml: Mapped[float | None]
     capacity_g: Mapped[float | None]
     plate_g: Mapped[float | None]

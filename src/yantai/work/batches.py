@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
 from typing import Any
 
 from sqlalchemy import func, select
@@ -18,10 +19,12 @@ from yantai.store.database import Database
 from yantai.store.notices import BatchChanged, announce
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
-from yantai.work.clients import target_figures
+from yantai.work.clients import client_query
+from yantai.work.days import effective_figures, refuse_nothing, stored_days
 from yantai.work.errors import Closed, Collector, Invalid, Missing, Stale
+from yantai.work.figures import Figures
 from yantai.work.inputs import BatchInput
-from yantai.work.kitchen import Larder, LineLike
+from yantai.work.kitchen import Larder, LineLike, read_workspace, workspace_rules
 from yantai.work.recipes import load_recipe
 from yantai.work.views import BatchBrief, PlanView
 
@@ -56,6 +59,7 @@ def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanVi
     with database.workspace(who.workspace_id) as session:
         recipe = load_recipe(session, given.recipe_id)
         targets = _check(session, given, recipe)
+        figures = _figures(session, targets)
         batch = tables.Batch(
             workspace_id=who.workspace_id,
             recipe_id=recipe.id,
@@ -79,7 +83,7 @@ def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanVi
                 capacity_ml=targets[eater.target_id].capacity_ml,
                 capacity_g=targets[eater.target_id].capacity_g,
                 plate_g=targets[eater.target_id].plate_g,
-                **target_figures(targets[eater.target_id]),
+                **figures[eater.target_id],
             )
             for position, eater in enumerate(given.eaters)
         ]
@@ -332,6 +336,19 @@ def _check(session: Session, given: BatchInput, recipe: tables.Recipe) -> dict[u
     if len(targets) != len(given.eaters):
         raise Invalid.at("/eaters", "The same target is chosen twice.")
     return targets
+
+
+def _figures(session: Session, targets: Mapping[uuid.UUID, tables.Target]) -> dict[uuid.UUID, Figures]:
+    """What the containers of these targets shall hold as of now; a batch keeps it whatever becomes of the target."""
+    rules = workspace_rules(read_workspace(session))
+    ids = {target.client_id for target in targets.values()}
+    clients = session.scalars(client_query().where(tables.Client.id.in_(ids)))
+    days = {client.id: stored_days(client, rules) for client in clients}
+    found = {}
+    for target in targets.values():
+        refuse_nothing(target, days[target.client_id])
+        found[target.id] = effective_figures(target, days[target.client_id])
+    return found
 
 
 def _brief(session: Session, batch: tables.Batch) -> BatchBrief:

@@ -23,8 +23,9 @@ from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.batches import check_batch, mark_changed, refuse_stale
-from yantai.work.clients import check_room, core_target, target_figures
+from yantai.work.clients import check_room
 from yantai.work.errors import Closed, Collector, Doubtful, Fault, Invalid, Mend, Missing, located
+from yantai.work.figures import core_target, target_figures
 from yantai.work.inputs import (
     AddExtra,
     AddLine,

@@ -3,30 +3,58 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import replace
 from datetime import datetime
 
 from sqlalchemy import Select, select
 from sqlalchemy.orm import Session, selectinload
 
 from yantai.core.allergens import ALLERGENS
+from yantai.core.days import ANY_DAY, slots_of_day
+from yantai.core.energy import Rules
 from yantai.core.errors import require_range
 from yantai.core.nutrients import AIMED
 from yantai.core.plan import PLATE_MOST_G
 from yantai.core.portions.problem import CAPACITY_RANGE_G, CAPACITY_RANGE_ML
-from yantai.core.targets import AT_LEAST, AT_MOST, Target, Tolerance
+from yantai.core.targets import Target, Tolerance
 from yantai.store import tables
 from yantai.store.database import Database
+from yantai.work import target_history
 from yantai.work.accounts import SignedIn
-from yantai.work.errors import Collector, Missing, Stale
-from yantai.work.inputs import ClientInput, SetContainers, SetTarget, TargetInput
-from yantai.work.views import ClientView, TargetView, ToleranceView
+from yantai.work.days import (
+    ClientDays,
+    Eaten,
+    as_targeted,
+    check_days,
+    day_rows,
+    day_target_view,
+    day_view,
+    effective_figures,
+    share_note,
+    stored_days,
+    with_days,
+)
+from yantai.work.errors import Collector, Missing, Stale, located
+from yantai.work.figures import Figures, target_figures
+from yantai.work.inputs import ClientInput, SetContainers, TargetInput
+from yantai.work.kitchen import read_workspace, workspace_rules
+from yantai.work.views import (
+    ClientView,
+    DaysPreview,
+    PlanTarget,
+    ScaledView,
+    TargetsThen,
+    TargetView,
+    ToleranceView,
+)
 
 
 def list_clients(database: Database, who: SignedIn) -> list[ClientView]:
     """All clients that are not archived, by name."""
     with database.workspace(who.workspace_id) as session:
-        query = _query().where(tables.Client.archived_at.is_(None)).order_by(tables.Client.name)
-        return [client_view(client) for client in session.scalars(query)]
+        rules = workspace_rules(read_workspace(session))
+        query = client_query().where(tables.Client.archived_at.is_(None)).order_by(tables.Client.name)
+        return [client_view(client, rules) for client in session.scalars(query)]
 
 
 def read_client(database: Database, who: SignedIn, client_id: uuid.UUID) -> ClientView:
@@ -36,7 +64,68 @@ def read_client(database: Database, who: SignedIn, client_id: uuid.UUID) -> Clie
         Missing: there is no such client here.
     """
     with database.workspace(who.workspace_id) as session:
-        return client_view(_load(session, client_id))
+        return client_view(_load(session, client_id), workspace_rules(read_workspace(session)))
+
+
+def read_history(database: Database, who: SignedIn, client_id: uuid.UUID) -> list[TargetsThen]:
+    """What was changed about a client's days and targets, the newest first.
+
+    Raises:
+        Missing: there is no such client here.
+    """
+    with database.workspace(who.workspace_id) as session:
+        return target_history.changes(session, _load(session, client_id))
+
+
+def preview_days(database: Database, who: SignedIn, given: ClientInput) -> DaysPreview:
+    """How the days of a client stand as typed, and what the targets come to that are a share of one.
+
+    Raises:
+        Invalid: a day makes no sense.
+    """
+    with located("/tolerance"):
+        tolerance = Tolerance(**vars(given.tolerance))
+    with database.workspace(who.workspace_id) as session:
+        faults = Collector()
+        days = check_days(session, faults, given)
+        faults.check()
+    slots = [(target.slot.strip(), target.day_type.strip()) for target in given.targets]
+    views = []
+    for day in days.values():
+        eaten = [_as_targeted(given.targets[place], days) for place in slots_of_day(slots, day.day_type)]
+        view = day_view(day, eaten, tolerance, client_id=None, client=given.name)
+        note = share_note(given.targets, day.day_type)
+        views.append(replace(view, notes=[*view.notes, *([note] if note else [])]))
+    return DaysPreview(days=views, targets=[PlanTarget(**effective_figures(target, days)) for target in given.targets])
+
+
+def _as_targeted(target: TargetInput, days: ClientDays) -> Eaten:
+    return as_targeted(target.slot, effective_figures(target, days))
+
+
+def scale_target(database: Database, who: SignedIn, target_id: uuid.UUID, factor: float) -> ScaledView:
+    """Another client's target as a smaller or larger portion of it.
+
+    Raises:
+        Missing: there is no such target here.
+        Invalid: the factor makes no sense.
+    """
+    with database.workspace(who.workspace_id) as session:
+        query = client_query().where(tables.Client.targets.any(tables.Target.id == target_id))
+        client = session.scalar(query)
+        if client is None:
+            raise Missing("There is no such target any more. Reload the page for those there are.")
+        target = next(one for one in client.targets if one.id == target_id)
+        before = effective_figures(target, stored_days(client, workspace_rules(read_workspace(session))))
+    with located(""):
+        after = Target(**before).times(factor)
+    figures = {**after.aims, **after.limits}
+    return ScaledView(
+        name=f"{client.name}, {target.slot}" + ("" if target.day_type == ANY_DAY else f" on {target.day_type} days"),
+        factor=factor,
+        before=PlanTarget(**before),
+        after=PlanTarget(**{name: next((v for n, v in figures.items() if n == name), None) for name in before}),
+    )
 
 
 def save_client(database: Database, who: SignedIn, given: ClientInput, client_id: uuid.UUID | None) -> ClientView:
@@ -47,10 +136,11 @@ def save_client(database: Database, who: SignedIn, given: ClientInput, client_id
         Missing: there is no such client here.
         Stale: the client was changed since version `given.version`.
     """
-    name = _check(given)
     with database.workspace(who.workspace_id) as session:
+        name = _check(session, given)
+        rules = workspace_rules(read_workspace(session))
         if client_id is None:
-            client = tables.Client(workspace_id=who.workspace_id, version=0, targets=[])
+            client = tables.Client(workspace_id=who.workspace_id, version=0, targets=[], days=[])
             session.add(client)
         else:
             client = _load(session, client_id, lock=True)
@@ -59,6 +149,7 @@ def save_client(database: Database, who: SignedIn, given: ClientInput, client_id
                     f"{client.name} was changed in another window since you opened this page. What you typed is "
                     "still here: open the newest in a second tab, compare, and save again."
                 )
+            target_history.keep_first(session, who, client, rules)
         client.name = name
         client.note = given.note.strip()
         client.allergens = sorted(set(given.allergens))
@@ -75,8 +166,12 @@ def save_client(database: Database, who: SignedIn, given: ClientInput, client_id
         client.version += 1
         known = {target.id: target for target in client.targets}
         client.targets = [_target(who, known, position, one) for position, one in enumerate(given.targets)]
+        client.days = day_rows(who.workspace_id, given)
         session.flush()
-        return client_view(client)
+        session.expire_all()
+        client = _load(session, client.id)
+        target_history.keep(session, who, client, rules)
+        return client_view(client, rules)
 
 
 def archive_client(database: Database, who: SignedIn, client_id: uuid.UUID, now: datetime | None) -> ClientView:
@@ -84,7 +179,7 @@ def archive_client(database: Database, who: SignedIn, client_id: uuid.UUID, now:
     with database.workspace(who.workspace_id) as session:
         client = _load(session, client_id, lock=True)
         client.archived_at = now
-        return client_view(client)
+        return client_view(client, workspace_rules(read_workspace(session)))
 
 
 def client_tolerance(client: tables.Client) -> Tolerance:
@@ -113,8 +208,9 @@ def conflict_sentence(target: Target) -> str | None:
     )
 
 
-def client_view(client: tables.Client) -> ClientView:
-    """The view of a client row with its targets."""
+def client_view(client: tables.Client, rules: Rules) -> ClientView:
+    """The view of a client row with its days and targets."""
+    days = stored_days(client, rules)
     return ClientView(
         id=client.id,
         name=client.name,
@@ -131,27 +227,30 @@ def client_view(client: tables.Client) -> ClientView:
             priority_carbohydrate_g=client.priority_carbohydrate_g,
             priority_fat_g=client.priority_fat_g,
         ),
-        targets=[_target_view(target) for target in client.targets],
+        days=[day_target_view(day, rules) for day in client.days],
+        targets=[_target_view(target, days) for target in client.targets],
         signed_off_by=client.signed_off_by,
         signed_off_on=client.signed_off_on,
         version=client.version,
     )
 
 
-def _query() -> Select[tables.Client]:
-    return select(tables.Client).options(selectinload(tables.Client.targets))
+def client_query() -> Select[tables.Client]:
+    """Clients with their targets and days."""
+    return select(tables.Client).options(selectinload(tables.Client.targets), with_days())
 
 
 def _load(session: Session, client_id: uuid.UUID, *, lock: bool = False) -> tables.Client:
-    query = _query().where(tables.Client.id == client_id)
-    client = session.scalar(query.with_for_update() if lock else query)
+    query = client_query().where(tables.Client.id == client_id)
+    client = session.scalar(query.with_for_update(of=tables.Client) if lock else query)
     if client is None:
         raise Missing("There is no such client. They may have been removed in another window.")
     return client
 
 
-def _check(given: ClientInput) -> str:
+def _check(session: Session, given: ClientInput) -> str:
     faults = Collector()
+    check_days(session, faults, given)
     name = faults.text("/name", given.name, what="the client's name")
     for unknown in sorted(set(given.allergens) - set(ALLERGENS)):
         faults.add("/allergens", f"“{unknown}” is not one of the known allergens")
@@ -167,8 +266,9 @@ def _check(given: ClientInput) -> str:
         if (slot.casefold(), day_type.casefold()) in seen:
             faults.add(f"{pointer}/slot", f"{slot} on {day_type} days has a target already; change that one")
         seen.add((slot.casefold(), day_type.casefold()))
-        with faults.located(pointer):
-            core_target(target)
+        if target.day_share is None:
+            with faults.located(pointer):
+                Target(**target_figures(target))
         with faults.located(pointer):
             check_room(target)
     faults.check()
@@ -189,18 +289,6 @@ def check_room(given: TargetInput | SetContainers) -> None:
         require_range("plate_g", given.plate_g, low=1, high=PLATE_MOST_G, unit="g")
 
 
-def core_target(target: TargetInput | tables.Target | tables.ContainerClass) -> Target:
-    """The core's target of a row or an input."""
-    return Target(**target_figures(target))
-
-
-def target_figures(
-    target: TargetInput | SetTarget | tables.Target | tables.ContainerClass,
-) -> dict[str, float | None]:
-    """The figures of a target by their names, the limits on one side included."""
-    return {nutrient.value: getattr(target, nutrient.value) for nutrient in (*AIMED, *AT_LEAST, *AT_MOST)}
-
-
 def _target(who: SignedIn, known: dict[uuid.UUID, tables.Target], position: int, given: TargetInput) -> tables.Target:
     target = known.get(given.id) if given.id else None
     if target is None:
@@ -208,20 +296,30 @@ def _target(who: SignedIn, known: dict[uuid.UUID, tables.Target], position: int,
     target.position = position
     target.slot = given.slot.strip()
     target.day_type = given.day_type.strip()
+    target.day_share = given.day_share
     for name, value in target_figures(given).items():
         setattr(target, name, value)
     target.capacity_ml, target.capacity_g, target.plate_g = given.capacity_ml, given.capacity_g, given.plate_g
     return target
 
 
-def _target_view(target: tables.Target) -> TargetView:
+def _target_view(target: tables.Target, days: ClientDays) -> TargetView:
+    figures = effective_figures(target, days)
     return TargetView(
         id=target.id,
         slot=target.slot,
         day_type=target.day_type,
-        **target_figures(target),
+        day_share=target.day_share,
+        **figures,
         capacity_ml=target.capacity_ml,
         capacity_g=target.capacity_g,
         plate_g=target.plate_g,
-        conflict=conflict_sentence(core_target(target)),
+        conflict=_conflict(target, figures),
     )
+
+
+def _conflict(target: tables.Target, figures: Figures) -> str | None:
+    """What is wrong with a stored target: it disagrees with itself, or its day leaves nothing for it."""
+    if not any(figures[nutrient.value] for nutrient in AIMED):
+        return f"The extras of the {target.day_type} day leave nothing for this container. Mend the day."
+    return conflict_sentence(Target(**figures))

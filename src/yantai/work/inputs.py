@@ -69,12 +69,9 @@ class ToleranceInput(Strict):
 
 
 @dataclass(frozen=True, kw_only=True)
-class TargetInput(Strict):
-    """What one container shall hold. `id` of a target that exists, or None for a new one."""
+class Aims:
+    """Figures of a container or a day; None is not aimed at, or no limit."""
 
-    id: uuid.UUID | None = None
-    slot: str
-    day_type: str = "any"
     kcal: float | None = None
     protein_g: float | None = None
     carbohydrate_g: float | None = None
@@ -82,9 +79,38 @@ class TargetInput(Strict):
     fibre_g: float | None = None
     saturated_g: float | None = None
     sodium_mg: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class TargetInput(Aims, Strict):
+    """What one container shall hold. `id` of a target that exists, or None for a new one.
+
+    With a `day_share` the figures stay empty: they are that share of what the day's extras leave.
+    """
+
+    id: uuid.UUID | None = None
+    slot: str
+    day_type: str = "any"
+    day_share: float | None = None
     capacity_ml: float | None = None
     capacity_g: Weight | None = None
     plate_g: Weight | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class DayExtraInput(Strict):
+    """A food eaten on a day outside the containers."""
+
+    food_id: uuid.UUID
+    grams: Weight
+
+
+@dataclass(frozen=True, kw_only=True)
+class DayInput(Aims, Strict):
+    """What a whole day of one type shall hold, extras included."""
+
+    day_type: str = "any"
+    extras: list[DayExtraInput] = field(default_factory=list)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -96,6 +122,7 @@ class ClientInput(Strict):
     allergens: list[str] = field(default_factory=list)
     dislikes: list[str] = field(default_factory=list)
     tolerance: ToleranceInput = field(default_factory=ToleranceInput)
+    days: list[DayInput] = field(default_factory=list)
     targets: list[TargetInput] = field(default_factory=list)
     signed_off_by: str = ""
     signed_off_on: date | None = None

@@ -15,15 +15,15 @@ from yantai.core import plan as core
 from yantai.core.allergens import conflicts, disliked
 from yantai.core.components import rounds
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
-from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
+from yantai.core.nutrients import NOTHING, Amounts, total
 from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.words import binding_words
-from yantai.core.targets import AT_LEAST, AT_MOST
 from yantai.core.weighing import VesselWeight, causes
 from yantai.core.yields import YieldSource
 from yantai.store import tables
-from yantai.work.clients import client_tolerance, conflict_sentence, core_target, target_figures
+from yantai.work.clients import client_tolerance, conflict_sentence
 from yantai.work.errors import Missing, located
+from yantai.work.figures import NOUNS, SIDES, core_target, target_figures
 from yantai.work.kitchen import Larder
 from yantai.work.views import (
     AmountsView,
@@ -43,20 +43,6 @@ from yantai.work.views import (
     WeighingView,
     YieldView,
 )
-
-NOUNS = {
-    Nutrient.KCAL: ("energy", "kcal"),
-    Nutrient.PROTEIN: ("protein", "g"),
-    Nutrient.CARBOHYDRATE: ("carbohydrate", "g"),
-    Nutrient.FAT: ("fat", "g"),
-    Nutrient.FIBRE: ("fibre", "g"),
-    Nutrient.SATURATED: ("saturated fat", "g"),
-    Nutrient.SODIUM: ("sodium", "mg"),
-}
-
-SIDES = {**dict.fromkeys(AT_LEAST, "at least"), **dict.fromkeys(AT_MOST, "at most")}
-"""Limits on one side; what is not among them is aimed at."""
-
 
 _MOST_LIMITS = 3
 """Limits named in a sentence; they come the most worthwhile first."""

@@ -263,12 +263,9 @@ class ToleranceView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class TargetView:
-    """What one container shall hold."""
+class PlanTarget:
+    """The figures of a target or a day; None is not aimed at, or no limit."""
 
-    id: uuid.UUID
-    slot: str
-    day_type: str
     kcal: float | None
     protein_g: float | None
     carbohydrate_g: float | None
@@ -276,6 +273,16 @@ class TargetView:
     fibre_g: float | None
     saturated_g: float | None
     sodium_mg: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TargetView(PlanTarget):
+    """What one container shall hold; with a `day_share` the figures follow from the day of its type."""
+
+    id: uuid.UUID
+    slot: str
+    day_type: str
+    day_share: float | None
     capacity_ml: float | None
     capacity_g: float | None
     plate_g: float | None
@@ -304,6 +311,33 @@ class SuggestionView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DayExtraView:
+    """A food eaten outside the containers, with what it holds."""
+
+    food_id: uuid.UUID
+    name: str
+    grams: float
+    amounts: AmountsView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DayTargetView(PlanTarget):
+    """What a whole day of one type shall hold, its extras included."""
+
+    day_type: str
+    extras: list[DayExtraView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TargetsThen:
+    """What a change of a client's targets changed, in words, when and by whom."""
+
+    since: datetime
+    changed_by: str
+    lines: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ClientView:
     """A client with targets."""
 
@@ -313,6 +347,7 @@ class ClientView:
     allergens: list[str]
     dislikes: list[str]
     tolerance: ToleranceView
+    days: list[DayTargetView]
     targets: list[TargetView]
     signed_off_by: str
     signed_off_on: date | None
@@ -680,16 +715,45 @@ class GaugeView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PlanTarget:
-    """The target a class of containers was planned for."""
+class ScaledView:
+    """A container target before and after it was sized by a factor."""
 
-    kcal: float | None
-    protein_g: float | None
-    carbohydrate_g: float | None
-    fat_g: float | None
-    fibre_g: float | None
-    saturated_g: float | None
-    sodium_mg: float | None
+    name: str
+    factor: float
+    before: PlanTarget
+    after: PlanTarget
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DayPart:
+    """Something eaten on a day. `kind` is "extra"; "container" of a batch; or "target", as aimed at."""
+
+    kind: str
+    name: str
+    amounts: AmountsView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DayView:
+    """A client's day of one type against what it shall hold; `left` is what its extras leave for the containers."""
+
+    client_id: uuid.UUID | None
+    client: str
+    day_type: str
+    target: PlanTarget
+    left: PlanTarget
+    parts: list[DayPart]
+    total: AmountsView
+    gauges: list[GaugeView]
+    notes: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DaysPreview:
+    """The days of a client as typed, and the figures of each target in order: those typed, or its share of a day."""
+
+    days: list[DayView]
+    targets: list[PlanTarget]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -22,8 +22,8 @@ from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
-from yantai.work.clients import core_target, target_figures
 from yantai.work.errors import Missing, located
+from yantai.work.figures import NOUNS, core_target, target_figures
 from yantai.work.inputs import AddExtra, Change, SetBounds, SetContainers, SetLine, SetPin, SetTarget
 from yantai.work.kitchen import food_composition
 from yantai.work.views import FilledRow, FilledView, PointView, ReachView, WayView
@@ -410,7 +410,7 @@ def _target(missed: _Missed) -> Iterator[WayView]:
     told = []
     for nutrient, miss in question.answer.misses.items():
         if miss and nutrient.value in eased:
-            noun, unit = plans.NOUNS[nutrient]
+            noun, unit = NOUNS[nutrient]
             told.append(f"{eased[nutrient.value]:,.0f} {unit} {noun} instead of {getattr(row, nutrient.value):,.0f}")
     yield WayView(
         kind="target",

@@ -39,6 +39,35 @@ export const clientQuery = (id: string) =>
     queryFn: () => ask(api.GET('/api/v1/clients/{client_id}', { params: { path: { client_id: id } } })),
   });
 
+/** The days of a client as typed, and what shares of them come to. */
+export const daysQuery = (client: Schemas['ClientInput']) =>
+  queryOptions({
+    queryKey: ['client-days', client.days, client.targets, client.tolerance],
+    queryFn: () => ask(api.POST('/api/v1/clients/days', { body: client })),
+    placeholderData: (before: Schemas['DaysPreview'] | undefined) => before,
+    gcTime: 30_000,
+    retry: false,
+  });
+
+export const targetHistoryQuery = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ['clients', id, 'targets', version],
+    queryFn: () =>
+      ask(api.GET('/api/v1/clients/{client_id}/targets', { params: { path: { client_id: id } } })),
+  });
+
+export const scaledQuery = (targetId: string, factor: number) =>
+  queryOptions({
+    queryKey: ['scaled', targetId, factor],
+    queryFn: () =>
+      ask(
+        api.GET('/api/v1/targets/{target_id}/scaled', {
+          params: { path: { target_id: targetId }, query: { factor } },
+        }),
+      ),
+    retry: false,
+  });
+
 export const allergensQuery = queryOptions({
   queryKey: ['allergens'],
   queryFn: () => ask(api.GET('/api/v1/allergens')),
@@ -93,6 +122,13 @@ export const waysQuery = (id: string, rowId: string, version: number) =>
           params: { path: { batch_id: id, row_id: rowId } },
         }),
       ),
+  });
+
+export const planDaysQuery = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ['plans', id, 'days', version],
+    queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/days', { params: { path: { batch_id: id } } })),
+    placeholderData: (before: Schemas['DayView'][] | undefined) => before,
   });
 
 export const filledQuery = (id: string, version: number) =>

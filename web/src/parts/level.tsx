@@ -1,8 +1,25 @@
+import type { Schemas } from '~/lib/api';
 import { exactNumber, signed, wholeNumber } from '~/lib/format';
+import { macroShown } from '~/lib/units';
 import { MACROS, type MacroKey } from '~/parts/macros';
 
+/** The level of one gauge that the server sent, in the person's units. */
+export function GaugeLevel({ gauge, nutrient }: { gauge: Schemas['GaugeView']; nutrient: MacroKey }) {
+  return (
+    <Level
+      nutrient={nutrient}
+      target={macroShown(nutrient, gauge.target)}
+      tolerance={macroShown(nutrient, gauge.tolerance)}
+      amount={macroShown(nutrient, gauge.amount)}
+      off={macroShown(nutrient, gauge.off)}
+      inside={gauge.miss === 0}
+      atLeast={gauge.at_least}
+    />
+  );
+}
+
 /** A tube with the tolerance as a band and a bubble for where the container stands. */
-export function Level({
+function Level({
   nutrient,
   target,
   tolerance,

@@ -55,6 +55,24 @@ export function Between({ amounts, of }: { amounts: Amounts; of: Key }) {
   );
 }
 
+/** The head of a table of macros; `first` names its first column. */
+export function MacroHead({ first, wide = false }: { first: string; wide?: boolean }) {
+  return (
+    <thead>
+      <tr className="text-right text-xs">
+        <th scope="col" className={`py-1 text-left font-medium text-muted ${wide ? 'w-2/5' : ''}`}>
+          {first}
+        </th>
+        {MACRO_KEYS.map((key) => (
+          <th key={key} scope="col" className={`py-1 font-semibold ${MACROS[key].text}`}>
+            {MACROS[key].short}
+          </th>
+        ))}
+      </tr>
+    </thead>
+  );
+}
+
 /** Four macros in one line. */
 export function MacroLine({ amounts }: { amounts: Amounts }) {
   return (

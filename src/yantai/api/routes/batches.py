@@ -13,9 +13,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.api.events import BatchEvents
 from yantai.formats.plan_document import PlanDocument
-from yantai.work import batches, changes, ways
+from yantai.work import batches, changes, plan_days, ways
 from yantai.work.inputs import BatchInput, Change, Changes
-from yantai.work.views import BatchBrief, FilledView, PlanView, ReachView, WayView
+from yantai.work.views import BatchBrief, DayView, FilledView, PlanView, ReachView, WayView
 
 router = APIRouter(tags=["batches"])
 
@@ -58,6 +58,12 @@ def read_ways(batch_id: uuid.UUID, row_id: uuid.UUID, database: DatabaseDep, who
 def read_reach(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> ReachView:
     """The reach map: energy shares of the components, their hull, and the targets in or out of it."""
     return ways.read_reach(database, who, batch_id)
+
+
+@router.get("/batches/{batch_id}/days")
+def read_plan_days(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> list[DayView]:
+    """The days of the clients of a batch: containers and extras against each kind of day."""
+    return plan_days.read_plan_days(database, who, batch_id)
 
 
 @router.get("/batches/{batch_id}/filled")

@@ -10,7 +10,7 @@ from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.core.allergens import ALLERGENS
 from yantai.work import clients, suggestions
 from yantai.work.inputs import ClientInput, SuggestionInput
-from yantai.work.views import ClientView, SuggestionView
+from yantai.work.views import ClientView, DaysPreview, ScaledView, SuggestionView, TargetsThen
 
 router = APIRouter(tags=["clients"])
 
@@ -37,6 +37,24 @@ def create_client(given: ClientInput, database: DatabaseDep, who: SignedInDep) -
 def suggest_day(given: SuggestionInput, _who: SignedInDep) -> SuggestionView:
     """Suggested targets of a day with their formulas, or whom to refer to. Nothing of it is kept."""
     return suggestions.suggest_day(given)
+
+
+@router.post("/clients/days")
+def preview_days(given: ClientInput, database: DatabaseDep, who: SignedInDep) -> DaysPreview:
+    """The days of a client as typed against their containers and extras. Nothing of it is kept."""
+    return clients.preview_days(database, who, given)
+
+
+@router.get("/targets/{target_id}/scaled")
+def scale_target(target_id: uuid.UUID, factor: float, database: DatabaseDep, who: SignedInDep) -> ScaledView:
+    """A target as a smaller or larger portion of it."""
+    return clients.scale_target(database, who, target_id, factor)
+
+
+@router.get("/clients/{client_id}/targets")
+def read_history(client_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> list[TargetsThen]:
+    """What was changed about a client's days and targets, the newest first."""
+    return clients.read_history(database, who, client_id)
 
 
 @router.get("/clients/{client_id}")

@@ -1,7 +1,9 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from '@tanstack/react-router';
+import { useDeferredValue } from 'react';
 import { api, ask, type Schemas } from '~/lib/api';
-import { allergensQuery, clientQuery, clientsQuery } from '~/lib/queries';
+import { asMacro } from '~/lib/numbers';
+import { allergensQuery, clientQuery, clientsQuery, daysQuery } from '~/lib/queries';
 import { energyUnit } from '~/lib/units';
 import { useRecordForm } from '~/lib/use-record-form';
 import { Button } from '~/parts/button';
@@ -9,19 +11,27 @@ import { Field } from '~/parts/field';
 import { MACROS } from '~/parts/macros';
 import { LoadFailed, Loading, Notice, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { DayList } from '~/views/clients/day-list';
 import {
   type ClientDraft,
   clientDraft,
   clientInput,
+  DAY_FIGURES,
+  type DayDraft,
+  type DayFigureKey,
   type FigureKey,
   LIMIT_FIGURES,
   newClient,
+  newDay,
   newTarget,
   TARGET_FIGURES,
   type TargetDraft,
   TOLERANCES,
 } from '~/views/clients/draft';
+import { FIGURES } from '~/views/clients/figures';
+import { ScaleFrom } from '~/views/clients/scale-from';
 import { SuggestDay } from '~/views/clients/suggest-day';
+import { TargetHistory } from '~/views/clients/target-history';
 
 export function NewClient() {
   return <ClientForm id={null} initial={newClient()} client={null} />;
@@ -36,19 +46,6 @@ export function ClientPage() {
     <ClientForm key={client.data.id} id={clientId} initial={clientDraft(client.data)} client={client.data} />
   );
 }
-
-const CELL: Record<FigureKey, { label: string; unit: string; text: string }> = {
-  protein_g: { label: 'Protein', unit: 'g', text: MACROS.protein_g.text },
-  carbohydrate_g: { label: 'Carbohydrate', unit: 'g', text: MACROS.carbohydrate_g.text },
-  fat_g: { label: 'Fat', unit: 'g', text: MACROS.fat_g.text },
-  kcal: { label: 'Energy, if aimed at', unit: 'kcal', text: MACROS.kcal.text },
-  capacity_ml: { label: 'Container holds', unit: 'ml', text: 'text-muted' },
-  fibre_g: { label: 'Fibre, at least', unit: 'g', text: 'text-muted' },
-  saturated_g: { label: 'Saturated, at most', unit: 'g', text: 'text-muted' },
-  sodium_mg: { label: 'Sodium, at most', unit: 'mg', text: 'text-muted' },
-  capacity_g: { label: 'Container carries', unit: 'g', text: 'text-muted' },
-  plate_g: { label: 'Whole plate, in shares', unit: 'g', text: 'text-muted' },
-};
 
 function ClientForm({
   id,
@@ -85,6 +82,12 @@ function ClientForm({
     listKey: clientsQuery.queryKey,
   });
   const { draft, dirty, problem, fault, change, submit } = form;
+  const days = useQuery({
+    ...daysQuery(useDeferredValue(form.body)),
+    enabled: draft.days.length > 0 && draft.days.every(aimsAtSomething) && !form.unreadable,
+  });
+  const addTarget = (figures: Partial<TargetDraft>) =>
+    change({ targets: [...draft.targets, { ...newTarget(), ...figures }] });
   const changeTarget = (place: number, part: Partial<TargetDraft>) =>
     change({ targets: draft.targets.map((one, at) => (at === place ? { ...one, ...part } : one)) });
 
@@ -122,6 +125,8 @@ function ClientForm({
           />
         </div>
 
+        <DayList draft={draft} preview={days} fault={fault} change={change} />
+
         <section className="mt-6">
           <h2 className="mb-1 text-xl">What one container shall hold</h2>
           <p className="mb-3 max-w-prose text-sm text-muted">
@@ -145,37 +150,49 @@ function ClientForm({
                     onChange={(event) => changeTarget(place, { day_type: event.target.value })}
                     fault={fault(`/targets/${place}/day_type`)}
                   />
+                  {draft.days.length ? (
+                    <Field
+                      label="Share of the day"
+                      unit="%"
+                      inputMode="decimal"
+                      placeholder="–"
+                      value={target.day_share}
+                      onChange={(event) => changeTarget(place, { day_share: event.target.value })}
+                      fault={fault(`/targets/${place}/day_share`)}
+                    />
+                  ) : null}
                   {TARGET_FIGURES.map((key) => (
                     <Field
                       key={key}
-                      label={CELL[key].label}
-                      unit={key === 'kcal' ? energyUnit() : CELL[key].unit}
+                      label={FIGURES[key].label}
+                      unit={key === 'kcal' ? energyUnit() : FIGURES[key].unit}
                       inputMode="decimal"
-                      value={target[key]}
+                      disabled={isShared(target, key)}
+                      value={isShared(target, key) ? shared(days.data?.targets[place], key) : target[key]}
                       onChange={(event) => changeTarget(place, { [key]: event.target.value })}
                       fault={fault(`/targets/${place}/${key}`)}
                     />
                   ))}
-                  <div className="flex items-end">
-                    <Button
-                      look="quiet"
-                      aria-label={`Remove the target for ${target.slot}`}
-                      onClick={() => change({ targets: draft.targets.filter((_, at) => at !== place) })}
-                    >
-                      Remove
-                    </Button>
-                  </div>
                 </div>
+                <Button
+                  look="quiet"
+                  className="float-right"
+                  aria-label={`Remove the target for ${target.slot}`}
+                  onClick={() => change({ targets: draft.targets.filter((_, at) => at !== place) })}
+                >
+                  Remove
+                </Button>
                 <details className="mt-2 text-sm" open={LIMIT_FIGURES.some((key) => target[key] !== '')}>
                   <summary className="min-h-8 font-medium">Limits and plate</summary>
                   <div className="grid grid-cols-2 gap-3 md:grid-cols-5">
                     {LIMIT_FIGURES.map((key) => (
                       <Field
                         key={key}
-                        label={CELL[key].label}
-                        unit={CELL[key].unit}
+                        label={FIGURES[key].label}
+                        unit={FIGURES[key].unit}
                         inputMode="decimal"
-                        value={target[key]}
+                        disabled={isShared(target, key)}
+                        value={isShared(target, key) ? shared(days.data?.targets[place], key) : target[key]}
                         onChange={(event) => changeTarget(place, { [key]: event.target.value })}
                         fault={fault(`/targets/${place}/${key}`)}
                       />
@@ -191,8 +208,12 @@ function ClientForm({
           </Button>
         </section>
 
+        <ScaleFrom onTake={addTarget} />
         <SuggestDay
-          onTake={(figures) => change({ targets: [...draft.targets, { ...newTarget(), ...figures }] })}
+          onTake={addTarget}
+          onTakeDay={(figures) =>
+            change({ days: [...draft.days, { ...newDay(draft.days.length ? '' : 'any'), ...figures }] })
+          }
         />
         <div className="mt-4 grid max-w-3xl gap-3 sm:grid-cols-2">
           <Field
@@ -287,10 +308,31 @@ function ClientForm({
             />
           </div>
         </section>
+
+        {client ? <TargetHistory id={client.id} version={client.version} /> : null}
       </Page>
     </form>
   );
 }
+
+const aimsAtSomething = (day: DayDraft) => DAY_FIGURES.some((key) => day[key] !== '');
+
+const SHARED: FigureKey[] = [
+  'protein_g',
+  'carbohydrate_g',
+  'fat_g',
+  'kcal',
+  'fibre_g',
+  'saturated_g',
+  'sodium_mg',
+];
+
+/** The figure follows from a day. */
+const isShared = (target: TargetDraft, key: FigureKey): key is DayFigureKey =>
+  target.day_share.trim() !== '' && SHARED.includes(key);
+
+const shared = (figures: Schemas['PlanTarget'] | undefined, key: DayFigureKey) =>
+  asMacro(key, figures?.[key] == null ? null : Math.round(figures[key] * 10) / 10);
 
 function Conflict({ client, target }: { client: Schemas['ClientView'] | null; target: TargetDraft }) {
   const sentence = client?.targets.find((one) => one.id === target.id)?.conflict;

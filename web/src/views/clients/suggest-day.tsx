@@ -6,7 +6,7 @@ import { asMacro, readNumber } from '~/lib/numbers';
 import { Button } from '~/parts/button';
 import { Choice, Field, Tick } from '~/parts/field';
 import { Notice } from '~/parts/notice';
-import type { TargetDraft } from '~/views/clients/draft';
+import type { DayDraft, TargetDraft } from '~/views/clients/draft';
 
 const CONDITIONS: NonNullable<Schemas['SuggestionInput']['conditions']> = [
   'pregnant or nursing',
@@ -48,8 +48,22 @@ const START: Record<Key, string> = {
   share: '35',
 };
 
+const macros = (figures: Schemas['MacroFigures'] | null) => ({
+  protein_g: asMacro('protein_g', whole(figures?.protein_g)),
+  carbohydrate_g: asMacro('carbohydrate_g', whole(figures?.carbohydrate_g)),
+  fat_g: asMacro('fat_g', whole(figures?.fat_g)),
+});
+
+const whole = (value: number | undefined) => (value === undefined ? null : Math.round(value));
+
 /** Suggested figures of a day, with the formulas, and their part for one container. Nothing typed here is kept. */
-export function SuggestDay({ onTake }: { onTake: (figures: Partial<TargetDraft>) => void }) {
+export function SuggestDay({
+  onTake,
+  onTakeDay,
+}: {
+  onTake: (figures: Partial<TargetDraft>) => void;
+  onTakeDay: (figures: Partial<DayDraft>) => void;
+}) {
   const [sex, setSex] = useState<'female' | 'male'>('female');
   const [activity, setActivity] = useState('1.5');
   const [typed, setTyped] = useState(START);
@@ -155,17 +169,10 @@ export function SuggestDay({ onTake }: { onTake: (figures: Partial<TargetDraft>)
             {wholeNumber(found.container.carbohydrate_g)} g carbohydrate, {wholeNumber(found.container.fat_g)}{' '}
             g fat, {energyWithUnit(found.container.kcal)}.
           </p>
-          <Button
-            onClick={() =>
-              onTake({
-                protein_g: asMacro('protein_g', found.container?.protein_g ?? null),
-                carbohydrate_g: asMacro('carbohydrate_g', found.container?.carbohydrate_g ?? null),
-                fat_g: asMacro('fat_g', found.container?.fat_g ?? null),
-              })
-            }
-          >
-            Add it as a target
-          </Button>
+          <p className="flex flex-wrap gap-3">
+            <Button onClick={() => onTakeDay(macros(found.day))}>Add the whole day</Button>
+            <Button onClick={() => onTake(macros(found.container))}>Add this container as a target</Button>
+          </p>
         </div>
       ) : null}
     </details>

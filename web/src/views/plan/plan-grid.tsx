@@ -3,7 +3,7 @@ import type { Problem } from '~/lib/api';
 import { exactGrams, exactNumber, exactWeight, grams, slotName, weight, wholeNumber } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
 import { macroShown, massUnit } from '~/lib/units';
-import { Level } from '~/parts/level';
+import { GaugeLevel } from '~/parts/level';
 import { MACROS } from '~/parts/macros';
 import { YieldRibbon } from '~/parts/yield-ribbon';
 import {
@@ -406,15 +406,7 @@ function GaugeFace({
   }
   return (
     <>
-      <Level
-        nutrient={nutrient}
-        target={macroShown(nutrient, gauge.target)}
-        tolerance={macroShown(nutrient, gauge.tolerance)}
-        amount={macroShown(nutrient, gauge.amount)}
-        off={macroShown(nutrient, gauge.off)}
-        inside={gauge.miss === 0}
-        atLeast={gauge.at_least}
-      />
+      <GaugeLevel gauge={gauge} nutrient={nutrient} />
       <Was value={was === undefined ? was : macroShown(nutrient, was)} narrow />
     </>
   );

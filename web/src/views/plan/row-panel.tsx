@@ -2,7 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { energy, exactNumber, exactWeight, oneDecimal, slotName, wholeNumber } from '~/lib/format';
 import { macroShown } from '~/lib/units';
 import { EnergyWords } from '~/parts/energy-words';
-import { Between, MACRO_KEYS, MACROS } from '~/parts/macros';
+import { Between, MACRO_KEYS, MacroHead } from '~/parts/macros';
 import { containersOf, type Row } from '~/views/plan/columns';
 import { InlineNumber } from '~/views/plan/inline-number';
 import { Panel } from '~/views/plan/panel';
@@ -28,18 +28,7 @@ export function RowPanel({
       <WaysOut plan={plan} row={row} desk={desk} />
       <table className="w-full text-sm">
         <caption className="mb-1 text-left font-medium text-muted">Where the macros come from</caption>
-        <thead>
-          <tr className="text-right text-xs">
-            <th scope="col" className="py-1 text-left font-medium text-muted">
-              grams
-            </th>
-            {MACRO_KEYS.map((key) => (
-              <th key={key} scope="col" className={`py-1 font-semibold ${MACROS[key].text}`}>
-                {MACROS[key].short}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <MacroHead first="grams" />
         <tbody>
           {row.cells.map((cell) => (
             <tr key={cell.component_id} className="border-t border-steel align-top">

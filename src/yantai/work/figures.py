@@ -1,0 +1,46 @@
+"""The figures of targets and days, by the names they are stored under."""
+
+from __future__ import annotations
+
+from yantai.core.nutrients import AIMED, Nutrient
+from yantai.core.targets import AT_LEAST, AT_MOST, Target
+from yantai.store import tables
+from yantai.work.inputs import DayInput, SetTarget, TargetInput
+
+NOUNS = {
+    Nutrient.KCAL: ("energy", "kcal"),
+    Nutrient.PROTEIN: ("protein", "g"),
+    Nutrient.CARBOHYDRATE: ("carbohydrate", "g"),
+    Nutrient.FAT: ("fat", "g"),
+    Nutrient.FIBRE: ("fibre", "g"),
+    Nutrient.SATURATED: ("saturated fat", "g"),
+    Nutrient.SODIUM: ("sodium", "mg"),
+}
+
+SIDES = {**dict.fromkeys(AT_LEAST, "at least"), **dict.fromkeys(AT_MOST, "at most")}
+"""Limits on one side; what is not among them is aimed at."""
+
+Figures = dict[str, float | None]
+
+
+def target_figures(
+    target: TargetInput | SetTarget | DayInput | tables.Target | tables.ContainerClass | tables.Day,
+) -> Figures:
+    """The figures of a target or day by their names as they are stored, the limits on one side included."""
+    return {nutrient.value: getattr(target, nutrient.value) for nutrient in (*AIMED, *AT_LEAST, *AT_MOST)}
+
+
+def core_target(row: tables.ContainerClass) -> Target:
+    """The core's target of a row of a batch."""
+    return Target(**target_figures(row))
+
+
+def target_words(figures: Figures) -> str:
+    """A target as it is told: "45 g protein, 55 g carbohydrate, sodium at most 900 mg"."""
+    told = []
+    for nutrient, (noun, unit) in NOUNS.items():
+        value = figures.get(nutrient.value)
+        if value is not None:
+            side = SIDES.get(nutrient)
+            told.append(f"{noun} {side} {value:,.4g} {unit}" if side else f"{value:,.4g} {unit} {noun}")
+    return ", ".join(told)

@@ -39,6 +39,7 @@ from yantai.work.own_foods import save_food
 from yantai.work.preferences import save_settings
 from yantai.work.recipes import save_recipe
 from yantai.work.reference_foods import reference_id
+from yantai.work.surveys import answer_recipe, start_survey
 from yantai.work.views import PlanView
 
 CHICKEN = "chicken-thigh-skinless-raw"
@@ -128,5 +129,7 @@ def full_kitchen() -> SignedIn:
     answer(database(), who, AnswerInput(words="our own stuff", food_id=food.id))
     day = DayInput(protein_g=150, extras=[DayExtraInput(food_id=reference_id(YOGURT), grams=200)])
     save_client(database(), who, ClientInput(name="Day by day", days=[day]), None)
+    survey = start_survey(database(), who, NOW)
+    answer_recipe(database(), who.workspace_id, survey.id, plan.batch.recipe_id)
     save_settings(database(), who, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
     return who

@@ -12,6 +12,7 @@ import uvicorn
 
 from yantai.api.app import create_app
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
+from yantai.jobs import worker
 from yantai.settings import Settings
 from yantai.store import migrate
 from yantai.store.database import Database, UnsafeRole
@@ -58,6 +59,12 @@ def serve(port: Annotated[int, typer.Option()]) -> None:
             super().handle_exit(sig, frame)
 
     Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning", access_log=False)).run()
+
+
+@cli.command()
+def work() -> None:
+    """Take long work from the queue until told to stop; any number of these share it."""
+    worker.run(Settings().database_url)
 
 
 @cli.command()

@@ -3,6 +3,7 @@ from __future__ import annotations
 import os
 import pwd
 import shutil
+import signal
 import socket
 import subprocess
 import tempfile
@@ -14,6 +15,7 @@ from yantai.launcher.console import Trouble, run
 from yantai.launcher.places import ROOT, fingerprint, is_current
 from yantai.launcher.postgres import free_port, port_is_free
 from yantai.launcher.system import check_disk, ensure_packages
+from yantai.launcher.workers import Workers
 
 IS_ROOT = os.geteuid() == 0
 SYSTEM_PYTHON = Path("/usr/bin/python3")
@@ -202,6 +204,41 @@ class MissingPackages(unittest.TestCase):
             self.assertRaisesRegex(Trouble, "only 0.2 GB are free"),
         ):
             check_disk()
+
+
+class CrewOfWorkers(unittest.TestCase):
+    """Each worker writes its process id into a pipe, on which the test waits."""
+
+    def setUp(self) -> None:
+        self.folder = Path(tempfile.mkdtemp(prefix="yantai-"))
+        self.addCleanup(shutil.rmtree, self.folder)
+        self.pipe = self.folder / "pipe"
+        os.mkfifo(self.pipe)
+        command = ["sh", "-c", f"echo $$ > {self.pipe}; exec sleep 1000"]
+        self.pid_file = self.folder / "workers.pid"
+        self.workers = Workers(command, 2, os.environ, self.pid_file)
+        self.workers.start()
+        self.addCleanup(self.workers.stop)
+
+    def started(self, count: int) -> set[int]:
+        pids: set[int] = set()
+        while len(pids) < count:
+            pids |= {int(line) for line in self.pipe.read_text().split()}
+        return pids
+
+    def test_one_that_ends_is_started_again(self) -> None:
+        first = self.started(2)
+        os.kill(min(first), signal.SIGKILL)
+        (again,) = self.started(1)
+        self.assertNotIn(again, first)
+
+    def test_a_stop_ends_all_of_them(self) -> None:
+        pids = self.started(2)
+        self.assertEqual({int(pid) for pid in self.pid_file.read_text().split()}, pids)
+        self.workers.stop()
+        for pid in pids:
+            self.assertFalse(Path(f"/proc/{pid}").exists())
+        self.assertFalse(self.pid_file.exists())
 
 
 class Stamps(unittest.TestCase):

@@ -17,7 +17,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from yantai.api import problems
 from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
 from yantai.api.events import BatchEvents
-from yantai.api.routes import batches, clients, foods, recipes, session
+from yantai.api.routes import batches, clients, foods, recipes, session, surveys
 from yantai.api.routes import settings as settings_routes
 from yantai.settings import Settings
 from yantai.store.database import Database
@@ -72,7 +72,7 @@ def create_app(settings: Settings) -> FastAPI:
         422: {"model": problems.Problem, "description": "A value makes no sense"},
     }
     api = APIRouter(prefix=PREFIX, responses=described)
-    for module in (session, settings_routes, foods, clients, recipes, batches):
+    for module in (session, settings_routes, foods, clients, recipes, batches, surveys):
         api.include_router(module.router)
     app.include_router(api)
     app.add_api_route("/{path:path}", _page, include_in_schema=False, methods=["GET", "HEAD"])

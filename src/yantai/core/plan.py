@@ -242,28 +242,11 @@ def plan(
     Raises:
         CoreError: there are no pans, or a value is out of its range.
     """
-    if not pans:
-        raise CoreError("this recipe has no components: add one before planning with it", field="components")
     require_range("buffer_share", buffer_share, low=0, high=0.5, unit="of the need")
-    held = {key: pan.dish.per_100g for key, pan in pans.items()}
-    columns = _columns(pans, held)
-    splits = {
-        key: _down(_equal_g(pan, key, classes), step_g) for key, pan in pans.items() if pan.school is School.EQUAL_SPLIT
-    }
+    held, columns = _held(pans)
     demands = [
-        Demand(
-            container=Container(
-                cells=tuple(_cell(pans, column, each, splits, step_g) for column in columns),
-                target=each.target,
-                tolerance=each.tolerance,
-                step_g=step_g,
-                capacity_ml=each.capacity_ml,
-                capacity_g=each.capacity_g,
-            ),
-            count=each.count,
-            rank=each.rank,
-        )
-        for each in classes
+        Demand(container=container, count=each.count, rank=each.rank)
+        for each, container in zip(classes, _containers(pans, columns, classes, step_g), strict=True)
     ]
     supply = [column.supply_g for column in columns]
     spread = frozenset(range(len(columns))) if leftover is Leftover.SPREAD else frozenset()
@@ -284,6 +267,16 @@ def plan(
     return Plan(portions=solved, needs=needs, questions=questions, extra=extra)
 
 
+def containers(pans: Mapping[str, Pan], classes: Sequence[ContainerClass], *, step_g: float) -> tuple[Container, ...]:
+    """What the engine is asked for each class, before anything is solved.
+
+    Raises:
+        CoreError: there are no pans, or a value is out of its range.
+    """
+    _, columns = _held(pans)
+    return _containers(pans, columns, classes, step_g)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Column:
     """What the engine sees as one component: a pan, or the pans of one mixture with their shares of it.
@@ -297,6 +290,33 @@ class _Column:
     shares: tuple[float, ...]
     cell: Cell
     supply_g: float | None
+
+
+def _held(pans: Mapping[str, Pan]) -> tuple[dict[str, Amounts], list[_Column]]:
+    """What 100 g of each pan hold, and the columns that the engine sees."""
+    if not pans:
+        raise CoreError("this recipe has no components: add one before planning with it", field="components")
+    held = {key: pan.dish.per_100g for key, pan in pans.items()}
+    return held, _columns(pans, held)
+
+
+def _containers(
+    pans: Mapping[str, Pan], columns: Sequence[_Column], classes: Sequence[ContainerClass], step_g: float
+) -> tuple[Container, ...]:
+    splits = {
+        key: _down(_equal_g(pan, key, classes), step_g) for key, pan in pans.items() if pan.school is School.EQUAL_SPLIT
+    }
+    return tuple(
+        Container(
+            cells=tuple(_cell(pans, column, each, splits, step_g) for column in columns),
+            target=each.target,
+            tolerance=each.tolerance,
+            step_g=step_g,
+            capacity_ml=each.capacity_ml,
+            capacity_g=each.capacity_g,
+        )
+        for each in classes
+    )
 
 
 def _columns(pans: Mapping[str, Pan], held: Mapping[str, Amounts]) -> list[_Column]:

@@ -37,8 +37,9 @@ from yantai.work.inputs import (
 )
 from yantai.work.own_foods import save_food
 from yantai.work.preferences import save_settings
-from yantai.work.recipes import save_recipe
+from yantai.work.recipes import list_recipes, save_recipe
 from yantai.work.reference_foods import reference_id
+from yantai.work.surveys import answer_recipe, start_survey
 from yantai.work.views import ClientView, PlanView, RecipeView
 
 DEMO_EMAIL = "tamsin@port-alder.example"
@@ -76,6 +77,14 @@ def load_demo(database: Database, today: date | None = None) -> None:
             name=day.name, recipe_id=_id(recipe), cook_on=sunday + timedelta(days=day.days_after), eaters=eaters
         )
         create_batch(database, who, given)
+    _ask_who_can_eat_what(database, who)
+
+
+def _ask_who_can_eat_what(database: Database, who: SignedIn) -> None:
+    survey = start_survey(database, who, datetime.now(UTC))
+    for recipe in list_recipes(database, who):
+        # The jobs on the queue find these answered.
+        answer_recipe(database, who.workspace_id, survey.id, recipe.id)
 
 
 def _planned(

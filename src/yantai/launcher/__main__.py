@@ -22,6 +22,9 @@ def main() -> int:
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     start = commands.add_parser("start", help="set up what is missing and serve the application")
     start.add_argument("--port", type=int, default=server.DEFAULT_PORT, help="default: %(default)s")
+    start.add_argument(
+        "--workers", type=int, default=server.DEFAULT_WORKERS, help="processes for long work, default: %(default)s"
+    )
     start.add_argument("--no-demo", action="store_true", help="an installation without demo data")
     commands.add_parser("stop", help="end everything a start left running")
     commands.add_parser("status", help="say what runs")
@@ -52,7 +55,7 @@ def main() -> int:
 
 def _run(given: argparse.Namespace) -> int:
     if given.command == "start":
-        return server.start(given.port, demo=not given.no_demo)
+        return server.start(given.port, demo=not given.no_demo, workers=given.workers)
     if given.command == "stop":
         return server.stop()
     if given.command == "status":

@@ -16,7 +16,7 @@ from yantai.launcher.postgres import Cluster
 from yantai.launcher.system import ensure_packages
 
 TEST_CLUSTER = Cluster(name="test-postgres", durable=False)
-SUITES = ("api", "browser", "launcher", "core", "store", "formats")
+SUITES = ("api", "browser", "launcher", "core", "jobs", "store", "formats")
 AT_ONCE = 3
 """Test runs side by side: browser tests wait most of the time, and each run has a database of its own."""
 

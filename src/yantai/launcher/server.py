@@ -17,12 +17,15 @@ from yantai.launcher.console import Trouble, run, say, step
 from yantai.launcher.places import BIN, PYTHON_ENV, STATE
 from yantai.launcher.postgres import Cluster, port_is_free
 from yantai.launcher.system import ensure_packages
+from yantai.launcher.workers import Workers
 
 CLUSTER = Cluster(name="postgres")
 DEFAULT_PORT = 8420
 _PID_FILE = STATE / "launcher.pid"
 _SERVER_PID_FILE = STATE / "server.pid"
+_WORKER_PID_FILE = STATE / "workers.pid"
 _ADDRESS_FILE = STATE / "address"
+DEFAULT_WORKERS = 2
 _PAUSE = threading.Event()
 
 
@@ -30,8 +33,8 @@ class Stopped(Exception):
     """Someone asked this start to end."""
 
 
-def start(port: int, *, demo: bool) -> int:
-    """Set up what is missing and serve until Ctrl+C or `./yantai stop`."""
+def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS) -> int:
+    """Set up what is missing and serve, with this many workers, until Ctrl+C or `./yantai stop`."""
     if (pid := _alive(_PID_FILE)) is not None:
         say(f"Yantai is already running (process {pid}) at {_ADDRESS_FILE.read_text()}")
         return 0
@@ -45,6 +48,7 @@ def start(port: int, *, demo: bool) -> int:
     signal.signal(signal.SIGTERM, _stop_signal)
     signal.signal(signal.SIGINT, _stop_signal)
     process = None
+    crew = None
     try:
         environment.ensure_python(development=False)
         environment.ensure_web_build()
@@ -57,6 +61,8 @@ def start(port: int, *, demo: bool) -> int:
             process = subprocess.Popen([BIN / "python", "-m", "yantai.cli", "serve", "--port", str(port)], env=env)
             _SERVER_PID_FILE.write_text(str(process.pid))
             _wait_until_up(process, f"{address}/api/v1/health")
+        crew = Workers([BIN / "python", "-m", "yantai.cli", "work"], workers, {**os.environ, **env}, _WORKER_PID_FILE)
+        crew.start()
         say(f"\nYantai is ready:  {address}")
         if sign_in.strip():
             say(sign_in.strip())
@@ -68,12 +74,14 @@ def start(port: int, *, demo: bool) -> int:
         # A second Ctrl+C must not cut the clean-up short.
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         signal.signal(signal.SIGTERM, signal.SIG_IGN)
+        if crew is not None:
+            crew.stop()
         if process is not None and process.poll() is None:
             process.terminate()
             process.wait()
         if outside is None:
             CLUSTER.stop()
-        for file in (_PID_FILE, _SERVER_PID_FILE, _ADDRESS_FILE):
+        for file in (_PID_FILE, _SERVER_PID_FILE, _WORKER_PID_FILE, _ADDRESS_FILE):
             file.unlink(missing_ok=True)
         say("\nStopped.")
 
@@ -86,11 +94,12 @@ def stop() -> int:
     if launcher is None and server is None and not cluster:
         say("Yantai is not running.")
         return 0
-    for pid in (launcher, server):
+    workers = _all_alive(_WORKER_PID_FILE)
+    for pid in (launcher, server, *workers):
         if pid is not None:
             _end(pid)
     CLUSTER.stop()
-    for file in (_PID_FILE, _SERVER_PID_FILE, _ADDRESS_FILE):
+    for file in (_PID_FILE, _SERVER_PID_FILE, _WORKER_PID_FILE, _ADDRESS_FILE):
         file.unlink(missing_ok=True)
     say("Stopped.")
     return 0
@@ -134,12 +143,23 @@ def _stop_signal(_number: int, _frame: FrameType | None) -> None:
 
 def _alive(pid_file: Path) -> int | None:
     """The process a pid file names, if it is one of ours and still runs."""
+    return next(iter(_all_alive(pid_file)), None)
+
+
+def _all_alive(pid_file: Path) -> list[int]:
+    """The processes a pid file names that are ours and still run."""
     try:
-        pid = int(pid_file.read_text())
-        command = Path(f"/proc/{pid}/cmdline").read_bytes()
+        pids = [int(pid) for pid in pid_file.read_text().split()]
     except (OSError, ValueError):
-        return None
-    return pid if b"yantai" in command and pid != os.getpid() else None
+        return []
+    return [pid for pid in pids if pid != os.getpid() and b"yantai" in _command_of(pid)]
+
+
+def _command_of(pid: int) -> bytes:
+    try:
+        return Path(f"/proc/{pid}/cmdline").read_bytes()
+    except OSError:
+        return b""
 
 
 def _end(pid: int) -> None:

@@ -15,7 +15,7 @@ from yantai.core import plan as core
 from yantai.core.allergens import conflicts, disliked
 from yantai.core.components import rounds
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
-from yantai.core.nutrients import NOTHING, Amounts, total
+from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
 from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.words import binding_words
 from yantai.core.weighing import VesselWeight, causes
@@ -261,18 +261,23 @@ def _short(component: tables.Component, need: core.PanNeed) -> Settle:
 
 
 def _missed(computed: Computed, row: tables.ContainerClass, portions: Portions) -> Settle:
-    parts = []
-    for nutrient, miss in portions.misses.items():
-        if miss:
-            noun, unit = NOUNS[nutrient]
-            off = portions.amounts[nutrient] - (getattr(row, nutrient.value) or 0.0)
-            parts.append(f"{noun} {abs(off):,.0f} {unit} {'over' if off > 0 else 'short'}")
+    off = {n: portions.amounts[n] - (getattr(row, n.value) or 0.0) for n, miss in portions.misses.items() if miss}
     return Settle(
-        title=f"{container_name(row)}: {', '.join(parts)}",
+        title=f"{container_name(row)}: {', '.join(missed_words(off))}",
         detail=_binding(computed.loaded.batch.components, portions),
         row_id=row.id,
         component_id=None,
     )
+
+
+def missed_words(off: Mapping[Nutrient, float]) -> list[str]:
+    """Each figure that is off [g, kcal, mg], as "protein 12 g short"."""
+    told = []
+    for nutrient, value in off.items():
+        if value:
+            noun, unit = NOUNS[nutrient]
+            told.append(f"{noun} {abs(value):,.0f} {unit} {'over' if value > 0 else 'short'}")
+    return told
 
 
 def _binding(components: Sequence[tables.Component], portions: Portions) -> str:
@@ -315,9 +320,23 @@ def core_pan(loaded: Loaded, component: tables.Component) -> core.Pan:
         CoreError: its school needs a figure that it does not have.
     """
     weighing = loaded.weighings.get(component.id)
+    return pan_of(
+        loaded.larder,
+        component,
+        share_g=component.recipe_share_g or 1.0,
+        measured_g=weighing.cooked_g if weighing else None,
+    )
+
+
+def pan_of(larder: Larder, component: tables.Component, *, share_g: float, measured_g: float | None = None) -> core.Pan:
+    """A component of a recipe or a batch as the core takes it: `share_g` is its weight in the recipe as written [g].
+
+    Raises:
+        CoreError: its school needs a figure that it does not have.
+    """
     return core.Pan(
-        component=loaded.larder.component(component, measured_g=weighing.cooked_g if weighing else None),
-        share=component.recipe_share_g or 1.0,
+        component=larder.component(component, measured_g=measured_g),
+        share=share_g,
         school=core.School(component.school),
         unit_g=component.unit_g,
         unit_part=component.unit_part,

@@ -12,6 +12,8 @@ import { LoadFailed, Loading } from '~/parts/notice';
 import { SignIn } from '~/views/sign-in/sign-in';
 import { Today } from '~/views/today/today';
 
+const text = (value: unknown) => (typeof value === 'string' && value ? value : undefined);
+
 const root = createRootRoute();
 
 const signIn = createRoute({
@@ -65,6 +67,24 @@ const newRecipe = createRoute({
   path: '/recipes/new',
   component: lazyRouteComponent(() => import('~/views/recipes/recipe-page'), 'NewRecipe'),
 });
+export type WhoCanEatSearch = { sort?: Order; recipe?: string; client?: string; show?: 'fits' | 'not' };
+export type Order = 'nearest' | 'recipe' | 'client';
+
+const whoCanEat = createRoute({
+  getParentRoute: () => inside,
+  path: '/recipes/who-can-eat',
+  component: lazyRouteComponent(() => import('~/views/recipes/who-can-eat'), 'WhoCanEat'),
+  validateSearch: (search): WhoCanEatSearch => {
+    const found: WhoCanEatSearch = {};
+    if (search.sort === 'recipe' || search.sort === 'client') found.sort = search.sort;
+    if (search.show === 'fits' || search.show === 'not') found.show = search.show;
+    for (const key of ['recipe', 'client'] as const) {
+      const value = text(search[key]);
+      if (value) found[key] = value;
+    }
+    return found;
+  },
+});
 const recipe = createRoute({
   getParentRoute: () => inside,
   path: '/recipes/$recipeId',
@@ -72,8 +92,6 @@ const recipe = createRoute({
 });
 
 export type PantrySearch = { text?: string; group?: string; state?: string; food?: string };
-
-const text = (value: unknown) => (typeof value === 'string' && value ? value : undefined);
 
 const pantry = createRoute({
   getParentRoute: () => inside,
@@ -140,6 +158,7 @@ const pages = [
   client,
   recipes,
   newRecipe,
+  whoCanEat,
   recipe,
   pantry,
   newFood,

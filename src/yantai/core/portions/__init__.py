@@ -9,7 +9,7 @@ from yantai.core.portions.problem import (
     Portions,
 )
 from yantai.core.portions.shared import Demand, Sharing, solve_all
-from yantai.core.portions.single import solve
+from yantai.core.portions.single import least_miss, solve
 
 __all__ = [
     "Binding",
@@ -20,6 +20,7 @@ __all__ = [
     "Limit",
     "Portions",
     "Sharing",
+    "least_miss",
     "solve",
     "solve_all",
 ]

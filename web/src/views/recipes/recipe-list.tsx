@@ -16,9 +16,14 @@ export function RecipeList() {
       title="Recipes"
       detail={plural(recipes.data.length, 'recipe')}
       actions={
-        <Link to="/recipes/new" className={buttonClass('main')}>
-          New recipe
-        </Link>
+        <>
+          <Link to="/recipes/who-can-eat" className={buttonClass()}>
+            Who can eat what
+          </Link>
+          <Link to="/recipes/new" className={buttonClass('main')}>
+            New recipe
+          </Link>
+        </>
       }
     >
       {recipes.data.length === 0 ? (

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useNavigate, useParams } from '@tanstack/react-router';
+import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { type FormEvent, useDeferredValue } from 'react';
 import { toast } from 'sonner';
 import { api, ask, type Schemas } from '~/lib/api';
@@ -123,6 +123,11 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
         detail={dirty ? 'not saved yet' : ''}
         actions={
           <>
+            {id === null ? null : (
+              <Link to="/recipes/who-can-eat" search={{ recipe: id }} className={buttonClass()}>
+                Who can eat it
+              </Link>
+            )}
             <ScaleDialog
               draft={draft}
               recipe={body}

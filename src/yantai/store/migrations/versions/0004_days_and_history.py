@@ -6,11 +6,11 @@ in one transaction and is repeated simply by running it again.
 
 from __future__ import annotations
 
-from typing import Any
-
 import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects import postgresql
+
+from yantai.store.migrations.parts import HERE, keep_apart, owned, secure, within
 
 revision = "0004"
 down_revision = "0003"
@@ -19,7 +19,6 @@ depends_on = None
 
 GRAMS = sa.Numeric(precision=12, scale=3, asdecimal=False)
 SHARE = sa.Numeric(precision=9, scale=6, asdecimal=False)
-HERE = "(SELECT NULLIF(current_setting('app.workspace_id', true), '')::uuid)"
 FIGURES = ("kcal", "protein_g", "carbohydrate_g", "fat_g", "fibre_g", "saturated_g", "sodium_mg")
 
 
@@ -30,8 +29,8 @@ def upgrade() -> None:
         sa.Column("position", sa.Integer(), nullable=False),
         sa.Column("day_type", sa.Text(), nullable=False),
         *(sa.Column(name, GRAMS, nullable=True) for name in FIGURES),
-        *_owned("day"),
-        _within("day", "client"),
+        *owned("day"),
+        within("day", "client"),
     )
     op.create_index(op.f("ix_day_client_id"), "day", ["client_id"])
     op.create_table(
@@ -40,8 +39,8 @@ def upgrade() -> None:
         sa.Column("position", sa.Integer(), nullable=False),
         sa.Column("food_id", sa.Uuid(), nullable=False),
         sa.Column("grams", GRAMS, nullable=False),
-        *_owned("day_extra"),
-        _within("day_extra", "day"),
+        *owned("day_extra"),
+        within("day_extra", "day"),
         sa.ForeignKeyConstraint(["food_id"], ["food.id"], name=op.f("fk_day_extra_food_id_food"), ondelete="RESTRICT"),
         sa.CheckConstraint("grams > 0", name=op.f("ck_day_extra_weight")),
     )
@@ -53,17 +52,15 @@ def upgrade() -> None:
         sa.Column("since", sa.DateTime(timezone=True), server_default=sa.text("clock_timestamp()"), nullable=False),
         sa.Column("changed_by", sa.Text(), nullable=False),
         sa.Column("figures", postgresql.JSONB(), nullable=False),
-        *_owned("target_record"),
-        _within("target_record", "client"),
+        *owned("target_record"),
+        within("target_record", "client"),
     )
     op.create_index(op.f("ix_target_record_client_id"), "target_record", ["client_id"])
     op.add_column("target", sa.Column("day_share", SHARE, nullable=True))
     op.create_check_constraint("share", "target", "day_share > 0 AND day_share <= 1")
-    for table in ("day", "day_extra", "target_record"):
-        op.execute(f"ALTER TABLE {table} ENABLE ROW LEVEL SECURITY")
-        op.execute(f"ALTER TABLE {table} FORCE ROW LEVEL SECURITY")
     for table in ("day", "day_extra"):
-        op.execute(f"CREATE POLICY own ON {table} USING (workspace_id = {HERE}) WITH CHECK (workspace_id = {HERE})")
+        keep_apart(table)
+    secure("target_record")
     # No policy lets a record be changed or deleted; it goes with its client only.
     op.execute(f"CREATE POLICY own ON target_record FOR SELECT USING (workspace_id = {HERE})")
     op.execute(f"CREATE POLICY added ON target_record FOR INSERT WITH CHECK (workspace_id = {HERE})")
@@ -78,24 +75,3 @@ def downgrade() -> None:
     op.drop_column("target", "day_share")
     for table in ("target_record", "day_extra", "day"):
         op.drop_table(table)
-
-
-def _owned(table: str) -> list[Any]:
-    return [
-        sa.Column("workspace_id", sa.Uuid(), nullable=False),
-        sa.Column("id", sa.Uuid(), nullable=False),
-        sa.ForeignKeyConstraint(
-            ["workspace_id"], ["workspace.id"], name=op.f(f"fk_{table}_workspace_id_workspace"), ondelete="CASCADE"
-        ),
-        sa.PrimaryKeyConstraint("id", name=op.f(f"pk_{table}")),
-        sa.UniqueConstraint("workspace_id", "id", name=op.f(f"uq_{table}_workspace_id_id")),
-    ]
-
-
-def _within(table: str, other: str) -> sa.ForeignKeyConstraint:
-    return sa.ForeignKeyConstraint(
-        ["workspace_id", f"{other}_id"],
-        [f"{other}.workspace_id", f"{other}.id"],
-        name=op.f(f"fk_{table}_workspace_id_{other}"),
-        ondelete="CASCADE",
-    )

@@ -1,0 +1,1 @@
+"""Long work, done by worker processes that share a queue in PostgreSQL."""

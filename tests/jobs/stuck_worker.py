@@ -1,0 +1,20 @@
+"""A worker that stops in the middle of the first recipe it takes and says so; whoever runs it kills it there."""
+
+from __future__ import annotations
+
+import functools
+import sys
+import threading
+
+from yantai.jobs import worker
+from yantai.work import surveys
+
+
+def _stop_here() -> None:
+    print("in the middle", flush=True)
+    threading.Event().wait()
+
+
+if __name__ == "__main__":
+    surveys.answer_recipe = functools.partial(surveys.answer_recipe, between=_stop_here)
+    worker.run(sys.argv[1])

@@ -266,3 +266,51 @@ class NewBatch(ApiCase):
         (brief,) = self.get("/batches")
         self.assertEqual(brief["next_step"], "Cook, and weigh each component as it comes out")
         self.assertEqual((brief["clients"], brief["containers"], brief["components"]), (2, 12, 3))
+
+
+class Previews(ApiCase):
+    def test_a_preview_is_the_plan_that_the_change_then_makes_and_keeps_nothing(self) -> None:
+        plan = self.plan()
+        pin = {
+            "kind": "pin",
+            "row_id": plan["rows"][0]["id"],
+            "component_id": plan["components"][0]["id"],
+            "grams": 150,
+        }
+        body = {"version": plan["batch"]["version"], "changes": [pin]}
+        path = f"/batches/{plan['batch']['id']}"
+        preview = self.send("POST", f"{path}/preview", body)
+        self.assertEqual(preview["rows"][0]["cells"][0]["grams"], 150)
+        self.assertEqual(self.get(f"{path}/plan"), plan)
+        made = self.change(plan, pin)["plan"]
+        self.assertEqual(made["rows"], preview["rows"])
+        self.assertEqual(made["components"], preview["components"])
+        self.assertEqual(self.send("POST", f"{path}/preview", body, status=409)["type"], "stale")
+        wrong = body | {"version": made["batch"]["version"], "changes": [pin | {"grams": -1}]}
+        self.assert_fault(self.send("POST", f"{path}/preview", wrong, status=422), "/changes/0/grams", "from 0")
+
+
+class SideBySide(ApiCase):
+    def test_two_batches_by_component_and_by_container(self) -> None:
+        plan = self.plan()
+        batch = plan["batch"]
+        targets = {one["name"]: one["targets"] for one in self.get("/clients")}
+        given = {
+            "name": "Next",
+            "recipe_id": batch["recipe_id"],
+            "cook_on": "2026-12-06",
+            "eaters": [{"target_id": targets["Ada Vance"][0]["id"], "count": 2}],
+        }
+        after = self.send("POST", "/batches", given, status=201)
+        found = self.get(f"/batches/{after['batch']['id']}/compared", other=batch["id"])
+        self.assertEqual((found["other"], found["packed_at"]), ("Bowls", None))
+        lunch = found["rows"][0]
+        self.assertEqual((lunch["name"], lunch["now_count"], lunch["then_count"]), ("Ada Vance, lunch", 2, 5))
+        for place, cell in enumerate(lunch["cells"]):
+            self.assertEqual(cell["now_g"], after["rows"][0]["cells"][place]["grams"])
+            self.assertEqual(cell["then_g"], plan["rows"][0]["cells"][place]["grams"])
+        milo = found["rows"][2]
+        self.assertEqual((milo["name"], milo["now_count"], milo["now"]), ("Milo Brandt, lunch", 0, None))
+        self.assertEqual([one["name"] for one in found["components"]], ["Chicken", "Bulgur", "Sauce"])
+        self.assertEqual(found["components"][0]["then_g"], plan["components"][0]["cooked_g"])
+        self.send("GET", f"/batches/{batch['id']}/compared", status=404, other="0" * 32)

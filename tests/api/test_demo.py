@@ -44,7 +44,7 @@ class Demo(unittest.TestCase):
         load_demo(self.database, TUESDAY)
         with self.database.workspace(self.who.workspace_id) as session:
             self.assertEqual(session.scalar(select(func.count()).select_from(tables.Client)), 6)
-            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 7)
+            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 8)
 
     def test_six_clients_with_different_needs(self) -> None:
         clients = {client.name: client for client in list_clients(self.database, self.who)}

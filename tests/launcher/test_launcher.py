@@ -234,6 +234,7 @@ class CrewOfWorkers(unittest.TestCase):
 
     def test_a_stop_ends_all_of_them(self) -> None:
         pids = self.started(2)
+        self.assertEqual(self.workers.pids(), pids)
         self.assertEqual({int(pid) for pid in self.pid_file.read_text().split()}, pids)
         self.workers.stop()
         for pid in pids:

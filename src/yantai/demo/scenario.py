@@ -77,6 +77,15 @@ def load_demo(database: Database, today: date | None = None) -> None:
             name=day.name, recipe_id=_id(recipe), cook_on=sunday + timedelta(days=day.days_after), eaters=eaters
         )
         create_batch(database, who, given)
+    to_go = {("Ines Haverkamp", "lunch, training"): 2, ("Bram Oduya", "lunch"): 3, ("Safiya Lund", "lunch"): 2}
+    given = BatchInput(
+        name="Kofta to go",
+        recipe_id=_id(kofta),
+        cook_on=sunday + timedelta(days=7),
+        eaters=_eaters(clients, to_go),
+        step_g=1,
+    )
+    create_batch(database, who, given)
     _ask_who_can_eat_what(database, who)
 
 

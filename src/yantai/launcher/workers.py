@@ -38,6 +38,11 @@ class Workers:
             thread.join()
         self._pid_file.unlink(missing_ok=True)
 
+    def pids(self) -> set[int]:
+        """Those that run."""
+        with self._lock:
+            return {process.pid for process in self._running}
+
     def _keep_one(self) -> None:
         while not self._stopping.is_set():
             with self._lock:

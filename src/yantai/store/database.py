@@ -39,6 +39,12 @@ class Database:
             yield session
 
     @contextmanager
+    def trial(self, workspace_id: uuid.UUID) -> Iterator[Session]:
+        """A transaction of one workspace that is always rolled back: to see what a change would do."""
+        with Session(self.engine, info={"settings": {WORKSPACE: str(workspace_id)}}) as session:
+            yield session
+
+    @contextmanager
     def sign_in(self, email: str) -> Iterator[Session]:
         """A transaction that sees the account with this e-mail address, whose workspace is yet unknown."""
         with self._transaction({SIGN_IN_EMAIL: email}) as session:

@@ -78,26 +78,45 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: 
         loaded = plans.load(session, batch_id, lock=True)
         if _is_recorded(session, given):
             return Changed(plan=plans.plan_view(plans.compute(loaded)), inverse=[])
-        refuse_stale(loaded.batch, given.version)
-        inverse: list[Change] = []
-        for place, change in enumerate(given.changes):
-            if loaded.batch.packed_at is not None and not isinstance(change, SetPacked):
-                raise Closed("This batch is packed. Open it again to change it.")
-            desk = _Desk(
-                session=session,
-                who=who,
-                loaded=loaded,
-                pointer=f"/changes/{place}",
-                now=now,
-                confirmed=given.confirmed,
-            )
-            # Taken back in the opposite order.
-            inverse = _APPLY[type(change)](desk, change) + inverse
-            session.flush()
-            loaded = plans.after_change(session, loaded, foods_added=isinstance(change, AddLine | SetLine | AddExtra))
+        loaded, inverse = _apply(session, who, loaded, given, now)
         computed = plans.compute(loaded)
         mark_changed(session, loaded.batch, who)
         return Changed(plan=plans.plan_view(computed), inverse=inverse)
+
+
+def preview_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: Changes, now: datetime) -> PlanView:
+    """The plan as these changes would make it. Nothing of it is kept, and nobody is told.
+
+    Raises:
+        Invalid, Stale, Doubtful, Closed: as the changes themselves would.
+    """
+    with database.trial(who.workspace_id) as session:
+        loaded, _ = _apply(session, who, plans.load(session, batch_id), given, now)
+        return plans.plan_view(plans.compute(loaded))
+
+
+def _apply(
+    session: Session, who: SignedIn, loaded: plans.Loaded, given: Changes, now: datetime
+) -> tuple[plans.Loaded, list[Change]]:
+    """Apply changes to the rows of a batch; the batch as it then is, and the changes that take them back."""
+    refuse_stale(loaded.batch, given.version)
+    inverse: list[Change] = []
+    for place, change in enumerate(given.changes):
+        if loaded.batch.packed_at is not None and not isinstance(change, SetPacked):
+            raise Closed("This batch is packed. Open it again to change it.")
+        desk = _Desk(
+            session=session,
+            who=who,
+            loaded=loaded,
+            pointer=f"/changes/{place}",
+            now=now,
+            confirmed=given.confirmed,
+        )
+        # Taken back in the opposite order.
+        inverse = _APPLY[type(change)](desk, change) + inverse
+        session.flush()
+        loaded = plans.after_change(session, loaded, foods_added=isinstance(change, AddLine | SetLine | AddExtra))
+    return loaded, inverse
 
 
 @dataclass(frozen=True, kw_only=True)

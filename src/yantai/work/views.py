@@ -864,6 +864,48 @@ class PlanView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ComparedComponent:
+    """A component in two batches: cooked weight [g] and yield; None where a batch does not have it."""
+
+    name: str
+    now_g: float | None
+    then_g: float | None
+    now_yield: float | None
+    then_yield: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ComparedCell:
+    """Grams of one component in one container of two batches [g]; None where there is no such cell."""
+
+    now_g: float | None
+    then_g: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ComparedRow:
+    """The containers of one client, meal and kind of day in two batches; cells in the order of the components."""
+
+    name: str
+    now_count: int
+    then_count: int
+    cells: list[ComparedCell]
+    now: AmountsView | None
+    then: AmountsView | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ComparedView:
+    """Two batches side by side: this one, and another, planned or packed."""
+
+    other: str
+    cook_on: date
+    packed_at: datetime | None
+    components: list[ComparedComponent]
+    rows: list[ComparedRow]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Found:
     """A hit of the search over everything. `kind` is client, recipe, batch or food."""
 

@@ -16,6 +16,7 @@ const PLAN: [string, string][] = [
   ['Esc', 'leave the cell as it was'],
   ['P', 'pin the grams of a cell, or free it'],
   ['[ and ]', 'less or more by one step of the scale'],
+  ['F', 'fold or unfold the lines of a client'],
   ['Ctrl + Z', 'undo'],
   ['Ctrl + Shift + Z', 'do again'],
 ];

@@ -145,9 +145,18 @@ const newBatch = createRoute({
   path: '/batches/new',
   component: lazyRouteComponent(() => import('~/views/batches/new-batch'), 'NewBatch'),
 });
+export type PlanSearch = { view?: 'days' | 'beside'; other?: string };
+
 const plan = createRoute({
   getParentRoute: () => inside,
   path: '/batches/$batchId',
+  validateSearch: (search): PlanSearch => {
+    const found: PlanSearch = {};
+    if (search.view === 'days' || search.view === 'beside') found.view = search.view;
+    const other = text(search.other);
+    if (other) found.other = other;
+    return found;
+  },
   component: lazyRouteComponent(() => import('~/views/plan/plan-page'), 'PlanPage'),
 });
 

@@ -163,6 +163,18 @@ export const planDaysQuery = (id: string, version: number) =>
     placeholderData: (before: Schemas['DayView'][] | undefined) => before,
   });
 
+export const comparedQuery = (id: string, other: string, version: number) =>
+  queryOptions({
+    queryKey: ['plans', id, 'compared', other, version],
+    queryFn: () =>
+      ask(
+        api.GET('/api/v1/batches/{batch_id}/compared', {
+          params: { path: { batch_id: id }, query: { other } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
 export const filledQuery = (id: string, version: number) =>
   queryOptions({
     queryKey: ['plans', id, 'filled', version],

@@ -13,9 +13,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.api.events import BatchEvents
 from yantai.formats.plan_document import PlanDocument
-from yantai.work import batches, changes, plan_days, ways
+from yantai.work import batches, changes, comparing, plan_days, ways
 from yantai.work.inputs import BatchInput, Change, Changes
-from yantai.work.views import BatchBrief, DayView, FilledView, PlanView, ReachView, WayView
+from yantai.work.views import BatchBrief, ComparedView, DayView, FilledView, PlanView, ReachView, WayView
 
 router = APIRouter(tags=["batches"])
 
@@ -95,6 +95,21 @@ def change_batch(
     """Apply changes together; the answer holds the new plan and the changes that take these back."""
     command = Changes(version=given.version, changes=given.changes, confirmed=given.confirmed)
     return changes.change_batch(database, who, batch_id, command, now)
+
+
+@router.post("/batches/{batch_id}/preview")
+def preview_batch(
+    batch_id: uuid.UUID, given: ChangesBody, database: DatabaseDep, who: SignedInDep, now: NowDep
+) -> PlanView:
+    """The plan as changes would make it; nothing of it is kept."""
+    command = Changes(version=given.version, changes=given.changes, confirmed=given.confirmed)
+    return changes.preview_batch(database, who, batch_id, command, now)
+
+
+@router.get("/batches/{batch_id}/compared")
+def compare_batches(batch_id: uuid.UUID, other: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> ComparedView:
+    """A batch beside another one: cooked weights, yields, and the grams of each container."""
+    return comparing.compare_batches(database, who, batch_id, other)
 
 
 @router.post("/batches/{batch_id}/recipe")

@@ -1,11 +1,13 @@
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import type { Problem } from '~/lib/api';
-import { exactGrams, exactNumber, exactWeight, grams, slotName, weight, wholeNumber } from '~/lib/format';
-import { unitCount, unitWord } from '~/lib/schools';
-import { macroShown, massUnit } from '~/lib/units';
-import { GaugeLevel } from '~/parts/level';
+import { grams, plural, slotName, weight, wholeNumber } from '~/lib/format';
+import { stepOf, unitOf } from '~/lib/schools';
+import { massUnit } from '~/lib/units';
+import { Button } from '~/parts/button';
+import { Tick } from '~/parts/field';
 import { MACROS } from '~/parts/macros';
-import { YieldRibbon } from '~/parts/yield-ribbon';
 import {
   type Column,
   columnName,
@@ -18,9 +20,10 @@ import {
   togglePin,
   typedChange,
 } from '~/views/plan/columns';
+import { ComponentHead } from '~/views/plan/component-head';
+import { foldable, isOff, type Line, linesOf } from '~/views/plan/lines';
+import { CellEditor, CellFace, CountFace, type Editing, GaugeFace, Was } from '~/views/plan/plan-cells';
 import type { Change, Plan } from '~/views/plan/use-plan';
-
-type Editing = { row: number; column: number; text: string; fault: string | null; sending: boolean };
 
 type Props = {
   plan: Plan;
@@ -28,39 +31,82 @@ type Props = {
   chosenRow: string | null;
   chosenComponent: string | null;
   onChange: (make: (plan: Plan) => Change[]) => Promise<Problem | null>;
+  /** What a change would do while a figure is dragged; null once it is let go. */
+  onPreview: (changes: Change[] | null) => void;
   onRow: (id: string) => void;
   onComponent: (id: string) => void;
 };
 
-/** Every container of the batch: grams by component, and how each stands to its target. */
-export function PlanGrid({ plan, moved, chosenRow, chosenComponent, onChange, onRow, onComponent }: Props) {
-  const columns = columnsOf(plan);
-  const [place, setPlace] = useState({ row: 0, column: 1 });
-  const [editing, setEditing] = useState<Editing | null>(null);
-  const table = useRef<HTMLTableElement>(null);
-  const closed = plan.batch.packed_at !== null;
+/** Above so many lines only those in view are drawn, in a frame that scrolls. */
+const MOST_DRAWN = 30;
+/** From so many lines on the plan can be narrowed and folded as a whole. */
+const MANY = 12;
+const LINE_PX = 62;
 
-  const focus = (row: number, column: number) => {
+/** Every container of the batch: grams by component, and how each stands to its target. */
+export function PlanGrid(props: Props) {
+  const { plan, moved, chosenComponent, onChange, onComponent } = props;
+  const columns = columnsOf(plan);
+  const [folded, setFolded] = useState<Set<string>>(new Set());
+  const [onlyOff, setOnlyOff] = useState(false);
+  const [place, setPlace] = useState({ line: 0, column: 1 });
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  const wantsFocus = useRef(false);
+  const closed = plan.batch.packed_at !== null;
+  const lines = linesOf(plan, folded, onlyOff);
+  const virtual = lines.length > MOST_DRAWN;
+  const virtualizer = useVirtualizer({
+    count: lines.length,
+    enabled: virtual,
+    getScrollElement: () => frame.current,
+    estimateSize: () => LINE_PX,
+    getItemKey: (at) => keyOf(lines[at]),
+    overscan: 10,
+    scrollPaddingStart: 190,
+    scrollPaddingEnd: 60,
+  });
+  const drawn = virtual ? virtualizer.getVirtualItems() : [];
+  const above = drawn[0]?.start ?? 0;
+  const below = virtual ? virtualizer.getTotalSize() - (drawn.at(-1)?.end ?? 0) : 0;
+  const shown = virtual ? drawn.map((item) => item.index) : lines.map((_, at) => at);
+
+  const find = (line: number, column: number) =>
+    frame.current?.querySelector<HTMLElement>(`[data-place="${line}:${column}"]`) ??
+    frame.current?.querySelector<HTMLElement>(`[data-place="${line}:fold"]`);
+  const focus = (line: number, column: number) => {
     const next = {
-      row: Math.max(0, Math.min(plan.rows.length - 1, row)),
+      line: Math.max(0, Math.min(lines.length - 1, line)),
       column: Math.max(0, Math.min(columns.length - 1, column)),
     };
     setPlace(next);
-    table.current?.querySelector<HTMLElement>(`[data-place="${next.row}:${next.column}"]`)?.focus();
+    if (virtual) virtualizer.scrollToIndex(next.line);
+    const cell = find(next.line, next.column);
+    if (cell) cell.focus();
+    else wantsFocus.current = true;
   };
+  // A cell that is scrolled to, or that was being typed into, is there only after the next drawing.
+  useEffect(() => {
+    if (!wantsFocus.current) return;
+    const cell = find(place.line, place.column);
+    if (!cell) return;
+    wantsFocus.current = false;
+    cell.focus();
+  });
 
-  const open = (row: number, column: number, text?: string) => {
-    const [atRow, atColumn] = [plan.rows[row], columns[column]];
-    if (closed || !atRow || !atColumn) return;
-    if (atColumn.kind === 'cell' && leftOut(atRow, atColumn.componentId)) return;
-    setPlace({ row, column });
-    setEditing({ row, column, text: text ?? editableText(atRow, atColumn), fault: null, sending: false });
+  const open = (line: number, column: number, text?: string) => {
+    const [at, atColumn] = [lines[line], columns[column]];
+    if (closed || at?.kind !== 'row' || !atColumn) return;
+    if (atColumn.kind === 'cell' && leftOut(at.row, atColumn.componentId)) return;
+    setPlace({ line, column });
+    setEditing({ line, column, text: text ?? editableText(at.row, atColumn), fault: null, sending: false });
   };
 
   const accept = async (moveOn: boolean) => {
     if (!editing || editing.sending) return;
-    const [row, column] = [plan.rows[editing.row], columns[editing.column]];
-    if (!row || !column) return;
+    const [line, column] = [lines[editing.line], columns[editing.column]];
+    if (line?.kind !== 'row' || !column) return;
+    const { row } = line;
     const { value, fault } = readTyped(column, editing.text);
     if (fault) {
       setEditing({ ...editing, fault });
@@ -79,133 +125,182 @@ export function PlanGrid({ plan, moved, chosenRow, chosenComponent, onChange, on
       }
     }
     setEditing(null);
-    if (moveOn) focus(editing.row, editing.column);
+    if (moveOn) focus(editing.line, editing.column);
   };
 
-  const onKey = (event: KeyboardEvent, row: number, column: number) => {
-    const [atRow, atColumn] = [plan.rows[row], columns[column]];
-    if (!atRow || !atColumn || event.ctrlKey || event.metaKey || event.altKey) return;
+  const fold = (clientId: string, at: number) => {
+    const next = new Set(folded);
+    if (!next.delete(clientId)) next.add(clientId);
+    setFolded(next);
+    const head = linesOf(plan, next, onlyOff).findIndex((line) => clientOf(line) === clientId);
+    setPlace({ line: head < 0 ? at : head, column: place.column });
+    wantsFocus.current = true;
+  };
+
+  const move = (event: KeyboardEvent, line: number, column: number): boolean => {
     const moves: Record<string, [number, number]> = {
       ArrowUp: [-1, 0],
       ArrowDown: [1, 0],
       ArrowLeft: [0, -1],
       ArrowRight: [0, 1],
     };
-    const move = moves[event.key];
-    if (move) focus(row + move[0], column + move[1]);
-    else if (event.key === 'Home') focus(row, 0);
-    else if (event.key === 'End') focus(row, columns.length - 1);
-    else if (event.key === 'Enter' || event.key === 'F2') open(row, column);
-    else if (/^[0-9.]$/.test(event.key)) open(row, column, event.key);
-    else if (event.key === 'Delete' || event.key === 'Backspace') open(row, column, '');
+    const step = moves[event.key];
+    if (step) focus(line + step[0], column + step[1]);
+    else if (event.key === 'Home') focus(line, 0);
+    else if (event.key === 'End') focus(line, columns.length - 1);
+    else return false;
+    return true;
+  };
+
+  const onKey = (event: KeyboardEvent, line: number, column: number) => {
+    const [at, atColumn] = [lines[line], columns[column]];
+    if (at?.kind !== 'row' || !atColumn || event.ctrlKey || event.metaKey || event.altKey) return;
+    const key = event.key.toLowerCase();
+    if (move(event, line, column)) {
+      // moved
+    } else if (event.key === 'Enter' || event.key === 'F2') open(line, column);
+    else if (/^[0-9.]$/.test(event.key)) open(line, column, event.key);
+    else if (event.key === 'Delete' || event.key === 'Backspace') open(line, column, '');
+    else if (key === 'f' && at.siblings > 1) fold(at.row.client_id, line);
     else if (closed) return;
-    else if (event.key === '[') void onChange((now) => nudge(now, atRow.id, atColumn, -1));
-    else if (event.key === ']') void onChange((now) => nudge(now, atRow.id, atColumn, 1));
-    else if (event.key.toLowerCase() === 'p' && atColumn.kind === 'cell') {
-      void onChange((now) => togglePin(now, atRow.id, atColumn.componentId));
+    else if (event.key === '[') void onChange((now) => nudge(now, at.row.id, atColumn, -1));
+    else if (event.key === ']') void onChange((now) => nudge(now, at.row.id, atColumn, 1));
+    else if (key === 'p' && atColumn.kind === 'cell') {
+      void onChange((now) => togglePin(now, at.row.id, atColumn.componentId));
     } else return;
     event.preventDefault();
   };
 
-  const shared = { editing, place, setEditing, accept, open, onKey, setPlace };
+  const shared = { editing, place, setEditing, accept, open, onKey, setPlace, wantsFocus };
+  const groups = foldable(plan);
   return (
-    <div className="overflow-x-auto rounded-xl border border-steel bg-sheet">
-      <table ref={table} className="w-full table-fixed border-collapse">
-        <caption className="sr-only">
-          Grams of each component for one container, and how it stands to its target. Arrows move, digits
-          type.
-        </caption>
-        <colgroup>
-          <col className="w-[146px]" />
-          <col className="w-[72px]" />
-          {plan.components.map((component) => (
-            <col key={component.id} className="w-[104px]" />
-          ))}
-          <col className="w-[56px]" />
-          {TARGETS.map((key) => (
-            <col key={key} className="w-[66px]" />
-          ))}
-        </colgroup>
-        <thead>
-          <tr className="bg-bench align-bottom">
-            <th scope="col" className="border-r border-steel p-2.5 text-left text-sm font-medium text-muted">
-              Client
-            </th>
-            <th
-              scope="col"
-              className="border-r border-steel p-1 pb-2.5 text-right text-xs font-medium text-muted"
-            >
-              Containers
-            </th>
+    <div className="overflow-hidden rounded-xl border border-steel bg-sheet">
+      {plan.rows.length > MANY ? (
+        <div className="flex flex-wrap items-center gap-x-5 border-b border-steel px-3 py-1">
+          <Tick
+            label={`Only what is off its target (${plan.rows.filter(isOff).length})`}
+            checked={onlyOff}
+            onChange={setOnlyOff}
+          />
+          {groups.size ? (
+            <Button look="quiet" onClick={() => setFolded(folded.size ? new Set() : groups)}>
+              {folded.size ? 'Unfold all clients' : 'Fold all clients'}
+            </Button>
+          ) : null}
+        </div>
+      ) : null}
+      <div ref={frame} className={virtual ? 'max-h-[calc(100vh-19rem)] overflow-auto' : 'overflow-x-auto'}>
+        <table className="w-full table-fixed border-collapse" aria-rowcount={lines.length + 2}>
+          <caption className="sr-only">
+            Grams of each component for one container, and how it stands to its target. Arrows move, digits
+            type.
+          </caption>
+          <colgroup>
+            <col className="w-[146px]" />
+            <col className="w-[72px]" />
             {plan.components.map((component) => (
-              <ComponentHead
-                key={component.id}
-                component={component}
-                was={moved.get(`${component.id}/cooked`)}
-                chosen={component.id === chosenComponent}
-                onOpen={() => onComponent(component.id)}
-              />
+              <col key={component.id} className="w-[104px]" />
             ))}
-            <th
-              scope="col"
-              className="border-r border-steel p-1.5 pb-2.5 text-right text-sm font-medium text-muted"
-            >
-              Total {massUnit()}
-            </th>
+            <col className="w-[56px]" />
             {TARGETS.map((key) => (
-              <th
-                key={key}
-                scope="col"
-                className={`p-1 pb-2.5 text-center text-sm font-semibold ${MACROS[key].text}`}
-              >
-                {MACROS[key].short}
-              </th>
+              <col key={key} className="w-[66px]" />
             ))}
-          </tr>
-        </thead>
-        <tbody>
-          {plan.rows.map((row, number) => (
-            <tr
-              key={row.id}
-              className={`border-t ${plan.rows[number - 1]?.client_id === row.client_id ? 'border-dashed' : ''} border-steel ${
-                row.id === chosenRow ? 'bg-chosen' : ''
-              } ${row.count === 0 ? 'opacity-60' : ''}`}
-            >
-              <th scope="row" className="border-r border-steel p-0 text-left align-top font-normal">
-                <button
-                  type="button"
-                  onClick={() => onRow(row.id)}
-                  aria-label={`${row.client}, ${slotName(row.slot, row.day_type)}: what is in this container`}
-                  className="min-h-12 w-full px-2.5 py-1.5 text-left hover:underline"
-                >
-                  {plan.rows[number - 1]?.client_id === row.client_id ? null : (
-                    <span className="block leading-tight font-semibold">{row.client}</span>
-                  )}
-                  <span className="block text-sm text-muted">{slotName(row.slot, row.day_type)}</span>
-                </button>
+          </colgroup>
+          <thead className={virtual ? 'sticky top-0 z-10' : ''}>
+            <tr className="bg-bench align-bottom">
+              <th
+                scope="col"
+                className="border-r border-steel p-2.5 text-left text-sm font-medium text-muted"
+              >
+                Client
               </th>
-              {columns.map((column, at) => (
-                <EditableCell
-                  key={
-                    column.kind === 'cell'
-                      ? column.componentId
-                      : column.kind === 'target'
-                        ? column.nutrient
-                        : 'count'
-                  }
-                  {...shared}
-                  plan={plan}
-                  row={row}
-                  rowNumber={number}
-                  column={column}
-                  columnNumber={at}
-                  moved={moved}
+              <th
+                scope="col"
+                className="border-r border-steel p-1 pb-2.5 text-right text-xs font-medium text-muted"
+              >
+                Containers
+              </th>
+              {plan.components.map((component) => (
+                <ComponentHead
+                  key={component.id}
+                  component={component}
+                  was={moved.get(`${component.id}/cooked`)}
+                  chosen={component.id === chosenComponent}
+                  onOpen={() => onComponent(component.id)}
                 />
               ))}
+              <th
+                scope="col"
+                className="border-r border-steel p-1.5 pb-2.5 text-right text-sm font-medium text-muted"
+              >
+                Total {massUnit()}
+              </th>
+              {TARGETS.map((key) => (
+                <th
+                  key={key}
+                  scope="col"
+                  className={`p-1 pb-2.5 text-center text-sm font-semibold ${MACROS[key].text}`}
+                >
+                  {MACROS[key].short}
+                </th>
+              ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {above > 0 ? <Gap height={above} /> : null}
+            {shown.map((at) => {
+              const line = lines[at];
+              if (!line) return null;
+              return (
+                <tr
+                  key={keyOf(line)}
+                  ref={virtual ? virtualizer.measureElement : null}
+                  data-index={at}
+                  aria-rowindex={at + 2}
+                  className={lineClass(line, props.chosenRow)}
+                >
+                  {line.kind === 'folded' ? (
+                    <FoldedLine
+                      line={line}
+                      at={at}
+                      span={columns.length + 1}
+                      onUnfold={() => fold(line.clientId, at)}
+                      onMove={(event) => {
+                        if (move(event, at, place.column)) event.preventDefault();
+                      }}
+                      onFocus={() => setPlace({ line: at, column: place.column })}
+                    />
+                  ) : (
+                    <>
+                      <RowHead
+                        line={line}
+                        onOpen={() => props.onRow(line.row.id)}
+                        onFold={() => fold(line.row.client_id, at)}
+                      />
+                      {columns.map((column, columnNumber) => (
+                        <EditableCell
+                          key={columnKey(column)}
+                          {...shared}
+                          plan={plan}
+                          row={line.row}
+                          lineNumber={at}
+                          column={column}
+                          columnNumber={columnNumber}
+                          moved={moved}
+                          onChange={onChange}
+                          onPreview={props.onPreview}
+                        />
+                      ))}
+                    </>
+                  )}
+                </tr>
+              );
+            })}
+            {below > 0 ? <Gap height={below} /> : null}
+          </tbody>
+          <Totals plan={plan} moved={moved} stuck={virtual} />
+        </table>
+      </div>
     </div>
   );
 }
@@ -213,65 +308,169 @@ export function PlanGrid({ plan, moved, chosenRow, chosenComponent, onChange, on
 const leftOut = (row: Row, componentId: string) =>
   (row.cells.find((cell) => cell.component_id === componentId)?.left_out.length ?? 0) > 0;
 
-function ComponentHead({
-  component,
-  was,
-  chosen,
-  onOpen,
-}: {
-  component: Plan['components'][number];
-  was: number | undefined;
-  chosen: boolean;
-  onOpen: () => void;
-}) {
+const clientOf = (line: Line) => (line.kind === 'folded' ? line.clientId : line.row.client_id);
+
+const keyOf = (line: Line | undefined) =>
+  line === undefined ? '' : line.kind === 'folded' ? `folded ${line.clientId}` : line.row.id;
+
+const columnKey = (column: Column) =>
+  column.kind === 'cell' ? column.componentId : column.kind === 'target' ? column.nutrient : 'count';
+
+function lineClass(line: Line, chosenRow: string | null) {
+  if (line.kind === 'folded') return 'border-t border-steel';
+  const dashed = line.first ? '' : 'border-dashed';
+  const chosen = line.row.id === chosenRow ? 'bg-chosen' : '';
+  return `border-t ${dashed} border-steel ${chosen} ${line.row.count === 0 ? 'opacity-60' : ''}`;
+}
+
+/** The place of lines that are not drawn. */
+function Gap({ height }: { height: number }) {
   return (
-    <th scope="col" className={`h-px border-r border-steel p-0 text-left ${chosen ? 'bg-chosen' : ''}`}>
+    <tr aria-hidden>
+      <td style={{ height }} />
+    </tr>
+  );
+}
+
+function RowHead({
+  line,
+  onOpen,
+  onFold,
+}: {
+  line: Extract<Line, { kind: 'row' }>;
+  onOpen: () => void;
+  onFold: () => void;
+}) {
+  const { row } = line;
+  return (
+    <th scope="row" className="relative border-r border-steel p-0 text-left align-top font-normal">
       <button
         type="button"
         onClick={onOpen}
-        className="flex h-full min-h-32 w-full flex-col justify-end px-2 py-2 text-left font-normal hover:bg-steel/40"
+        aria-label={`${row.client}, ${slotName(row.slot, row.day_type)}: what is in this container`}
+        className="min-h-12 w-full px-2.5 py-1.5 text-left hover:underline"
       >
-        <span className="text-xs text-muted">{component.role}</span>
-        <span className="mb-1.5 font-heading leading-tight font-bold break-words">{component.name}</span>
-        <YieldRibbon
-          basis={component.basis_g}
-          low={component.cooked_low_g}
-          cooked={component.cooked_g}
-          high={component.cooked_high_g}
-          factor={component.yield_factor}
-          measured={component.weighing !== null}
-        />
-        {component.spare_g < -0.5 ? (
-          <strong className="figures text-xs text-alert">{weight(-component.spare_g)} short</strong>
-        ) : was !== undefined ? (
-          <span className="figures text-xs text-muted">was {weight(was)}</span>
-        ) : null}
+        {line.first ? <span className="block pr-5 leading-tight font-semibold">{row.client}</span> : null}
+        <span className="block text-sm text-muted">{slotName(row.slot, row.day_type)}</span>
       </button>
+      {line.first && line.siblings > 1 ? (
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={`Fold the ${line.siblings} lines of ${row.client}`}
+          onClick={onFold}
+          className="absolute top-0 right-0 size-7 text-muted hover:text-ink"
+        >
+          −
+        </button>
+      ) : null}
     </th>
+  );
+}
+
+function FoldedLine({
+  line,
+  at,
+  span,
+  onUnfold,
+  onMove,
+  onFocus,
+}: {
+  line: Extract<Line, { kind: 'folded' }>;
+  at: number;
+  span: number;
+  onUnfold: () => void;
+  onMove: (event: KeyboardEvent) => void;
+  onFocus: () => void;
+}) {
+  const containers = line.rows.reduce((sum, row) => sum + row.count, 0);
+  const off = line.rows.filter(isOff).length;
+  return (
+    <>
+      <th scope="row" className="border-r border-steel p-0 text-left font-normal">
+        <button
+          type="button"
+          data-place={`${at}:fold`}
+          aria-expanded={false}
+          onClick={onUnfold}
+          onFocus={onFocus}
+          onKeyDown={(event) => {
+            if (event.key.toLowerCase() === 'f') onUnfold();
+            else onMove(event);
+          }}
+          className="flex min-h-11 w-full items-center justify-between px-2.5 text-left hover:underline"
+        >
+          <span className="font-semibold">{line.client}</span>
+          <span aria-hidden className="text-muted">
+            +
+          </span>
+        </button>
+      </th>
+      <td colSpan={span} className="px-3 text-sm text-muted">
+        {plural(line.rows.length, 'line')}, {plural(containers, 'container')}
+        {off ? <strong className="ml-3 text-alert">{off} off the target</strong> : ', all inside'}
+      </td>
+    </>
+  );
+}
+
+/** What all containers take of each component, and what the pot then has over. */
+function Totals({ plan, moved, stuck }: { plan: Plan; moved: Map<string, number>; stuck: boolean }) {
+  const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
+  const everything = plan.rows.reduce((sum, row) => sum + row.count * row.total_g, 0);
+  return (
+    <tfoot className={stuck ? 'sticky bottom-0 z-10' : ''}>
+      <tr className="border-t-2 border-ink bg-bench align-top">
+        <th scope="row" className="border-r border-steel px-2.5 py-1.5 text-left font-bold">
+          In containers
+        </th>
+        <td className="figures border-r border-steel px-1.5 py-1.5 text-right font-bold">
+          ×{wholeNumber(containers)}
+        </td>
+        {plan.components.map((component) => (
+          <td key={component.id} className="figures border-r border-steel px-1.5 py-1.5">
+            <span className="block font-bold">{weight(component.needed_g)}</span>
+            <span className="block text-xs whitespace-nowrap text-muted">
+              {component.spare_g < -0.5
+                ? `${weight(-component.spare_g)} short`
+                : `${weight(Math.max(component.spare_g, 0))} over`}
+            </span>
+            <Was value={moved.get(`${component.id}/needed`)} />
+          </td>
+        ))}
+        <td className="figures border-r border-steel px-1.5 py-1.5 text-right font-bold">
+          {grams(everything)}
+        </td>
+        <td colSpan={TARGETS.length} />
+      </tr>
+    </tfoot>
   );
 }
 
 type CellProps = {
   plan: Plan;
   row: Row;
-  rowNumber: number;
+  lineNumber: number;
   column: Column;
   columnNumber: number;
   moved: Map<string, number>;
   editing: Editing | null;
-  place: { row: number; column: number };
+  place: { line: number; column: number };
+  wantsFocus: { current: boolean };
   setEditing: (editing: Editing | null) => void;
-  setPlace: (place: { row: number; column: number }) => void;
+  setPlace: (place: { line: number; column: number }) => void;
   accept: (moveOn: boolean) => Promise<void>;
-  open: (row: number, column: number, text?: string) => void;
-  onKey: (event: KeyboardEvent, row: number, column: number) => void;
+  open: (line: number, column: number, text?: string) => void;
+  onKey: (event: KeyboardEvent, line: number, column: number) => void;
+  onChange: Props['onChange'];
+  onPreview: Props['onPreview'];
 };
 
-/** One figure that can be moved to, typed into and nudged. The total stands before the first target. */
+/** One figure that can be moved to, typed into, nudged and dragged. The total stands before the first target. */
 function EditableCell(props: CellProps) {
-  const { plan, row, rowNumber, column, columnNumber, editing, place, moved } = props;
-  const isEdited = editing?.row === rowNumber && editing.column === columnNumber;
-  const isHere = place.row === rowNumber && place.column === columnNumber;
+  const { plan, row, lineNumber, column, columnNumber, editing, place, moved } = props;
+  const isEdited = editing?.line === lineNumber && editing.column === columnNumber;
+  const isHere = place.line === lineNumber && place.column === columnNumber;
   const cell =
     column.kind === 'cell' ? row.cells.find((one) => one.component_id === column.componentId) : undefined;
   const held = cell && (cell.limit === 'pinned' || cell.limit === 'left out');
@@ -293,28 +492,20 @@ function EditableCell(props: CellProps) {
             onAccept={props.accept}
             onLeave={() => {
               props.setEditing(null);
-              requestAnimationFrame(() =>
-                document.querySelector<HTMLElement>(`[data-place="${rowNumber}:${columnNumber}"]`)?.focus(),
-              );
+              props.wantsFocus.current = true;
             }}
           />
         ) : (
           <button
             type="button"
-            data-place={`${rowNumber}:${columnNumber}`}
+            data-place={`${lineNumber}:${columnNumber}`}
             tabIndex={isHere ? 0 : -1}
-            onFocus={() => props.setPlace({ row: rowNumber, column: columnNumber })}
-            onKeyDown={(event) => props.onKey(event, rowNumber, columnNumber)}
-            onDoubleClick={() => props.open(rowNumber, columnNumber)}
+            onFocus={() => props.setPlace({ line: lineNumber, column: columnNumber })}
+            onKeyDown={(event) => props.onKey(event, lineNumber, columnNumber)}
+            onDoubleClick={() => props.open(lineNumber, columnNumber)}
             className="block min-h-12 w-full px-1.5 py-1 text-left focus:bg-chosen"
           >
-            {column.kind === 'count' ? <CountFace row={row} was={moved.get(`${row.id}/count`)} /> : null}
-            {cell ? (
-              <CellFace plan={plan} cell={cell} was={moved.get(`${row.id}/${cell.component_id}`)} />
-            ) : null}
-            {column.kind === 'target' ? (
-              <GaugeFace row={row} nutrient={column.nutrient} moved={moved} />
-            ) : null}
+            <Face {...props} cell={cell} />
           </button>
         )}
       </td>
@@ -322,156 +513,48 @@ function EditableCell(props: CellProps) {
   );
 }
 
-function CountFace({ row, was }: { row: Row; was: number | undefined }) {
-  return (
-    <span className="block text-right">
-      <span className="figures text-lg font-semibold">
-        <span className="text-sm font-normal text-muted">×</span>
-        {row.count}
-      </span>
-      {row.capacity_ml ? (
-        <span className="figures block text-xs whitespace-nowrap text-muted">
-          {wholeNumber(row.capacity_ml)} ml
-        </span>
-      ) : null}
-      <Was value={was} narrow />
-    </span>
-  );
-}
-
-function CellFace({ plan, cell, was }: { plan: Plan; cell: Row['cells'][number]; was: number | undefined }) {
-  const component = plan.components.find((one) => one.id === cell.component_id);
-  const low = component?.minimum_g ?? 0;
-  const reach = Math.max((component?.maximum_g ?? 0) - low, 1);
-  const marker = 100 * Math.max(0, Math.min(1, (cell.grams - low) / reach));
-  const note = cell.limit === 'free' || cell.limit === 'set by its school' ? '' : cell.limit;
-  return (
-    <>
-      <span className="flex items-baseline justify-between gap-1">
-        {/* An estimate looks like one: lighter, with a "~". */}
-        <span className={`figures text-xl ${cell.estimated ? 'font-normal text-muted' : 'font-semibold'}`}>
-          {cell.estimated ? '~' : ''}
-          {cell.units === null ? exactGrams(cell.grams) : unitCount(cell.units)}
-          {cell.units === null ? null : (
-            <span className="text-sm font-normal"> {unitWord(component?.school, cell.units)}</span>
-          )}
-        </span>
-        {note ? (
-          <span
-            className={`text-right text-xs leading-tight ${note.startsWith('at') || note.startsWith('its') ? 'text-alert' : 'text-muted'}`}
-          >
-            {note}
-          </span>
-        ) : null}
-      </span>
-      <span aria-hidden className="relative mt-1 block h-2">
-        <span className="absolute inset-x-0 top-1 h-px bg-steel" />
-        <span className="absolute top-0 h-2 w-[3px] -translate-x-1/2 bg-ink" style={{ left: `${marker}%` }} />
-      </span>
-      {cell.units !== null ? (
-        <span className="figures block text-xs text-muted">{exactWeight(cell.grams)}</span>
-      ) : cell.estimated ? (
-        <span className="block text-xs text-muted">by eye</span>
-      ) : cell.mixed_g !== null ? (
-        <span className="figures block text-xs text-muted">of {exactWeight(cell.mixed_g)} mixed</span>
-      ) : null}
-      {cell.left_out.length ? (
-        <span className="block text-xs font-medium text-alert">no {cell.left_out.join(', ')}</span>
-      ) : cell.disliked.length ? (
-        <span className="block text-xs text-muted">dislikes {cell.disliked.join(', ')}</span>
-      ) : null}
-      <Was value={was} />
-    </>
-  );
-}
-
-function GaugeFace({
+/** What stands in a cell. Grams follow the hand while they are dragged; letting go makes them a pin. */
+function Face({
+  plan,
   row,
-  nutrient,
+  column,
+  cell,
   moved,
-}: {
-  row: Row;
-  nutrient: (typeof TARGETS)[number];
-  moved: Map<string, number>;
-}) {
-  const gauge = row.gauges.find((one) => one.nutrient === nutrient);
-  const was = moved.get(`${row.id}/${nutrient}`);
-  if (!gauge) {
-    return (
-      <span className="block text-center">
-        <span className="figures text-sm">{wholeNumber(macroShown(nutrient, row.amounts[nutrient]))}</span>
-        <Was value={was === undefined ? was : macroShown(nutrient, was)} narrow />
-      </span>
-    );
-  }
+  onChange,
+  onPreview,
+}: CellProps & { cell: Row['cells'][number] | undefined }): ReactNode {
+  const [dragged, setDragged] = useState<number | null>(null);
+  if (column.kind === 'count') return <CountFace row={row} was={moved.get(`${row.id}/count`)} />;
+  if (column.kind === 'target') return <GaugeFace row={row} nutrient={column.nutrient} moved={moved} />;
+  if (!cell) return null;
+  const component = plan.components.find((one) => one.id === column.componentId);
+  const step = stepOf(component, plan.batch.step_g);
+  const pin = (to: number): Change[] => [
+    { kind: 'pin', row_id: row.id, component_id: column.componentId, grams: to },
+  ];
+  const drag = async (to: number | null) => {
+    if (to !== null) {
+      const next = Math.round(to / step) * step;
+      if (next === dragged) return;
+      setDragged(next);
+      onPreview(pin(next));
+      return;
+    }
+    if (dragged === null) return;
+    const problem = await onChange(() => pin(dragged));
+    if (problem?.type === 'invalid') toast.error(problem.detail);
+    setDragged(null);
+    onPreview(null);
+  };
+  const unit = unitOf(component);
+  const units = unit === null || dragged === null ? cell.units : dragged / unit;
+  const movable = plan.batch.packed_at === null && cell.left_out.length === 0;
   return (
-    <>
-      <GaugeLevel gauge={gauge} nutrient={nutrient} />
-      <Was value={was === undefined ? was : macroShown(nutrient, was)} narrow />
-    </>
-  );
-}
-
-/** What a figure was before the last action; struck out where there is no room for the word. */
-function Was({ value, narrow = false }: { value: number | undefined; narrow?: boolean }) {
-  if (value === undefined) return null;
-  return (
-    <span className="figures block text-right text-xs whitespace-nowrap text-focus">
-      {narrow ? (
-        <>
-          <span className="sr-only">was </span>
-          <s>{exactNumber(value)}</s>
-        </>
-      ) : (
-        `was ${exactGrams(value)}`
-      )}
-    </span>
-  );
-}
-
-function CellEditor({
-  name,
-  editing,
-  onText,
-  onAccept,
-  onLeave,
-}: {
-  name: string;
-  editing: Editing;
-  onText: (text: string) => void;
-  onAccept: (moveOn: boolean) => Promise<void>;
-  onLeave: () => void;
-}) {
-  const input = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    input.current?.focus();
-    // A cell opened by a digit goes on after it; one opened by Enter is typed over.
-    if (input.current && input.current.value.length > 1) input.current.select();
-  }, []);
-  return (
-    <span className="block p-1">
-      <input
-        ref={input}
-        aria-label={name}
-        aria-invalid={editing.fault !== null}
-        inputMode="decimal"
-        value={editing.text}
-        onChange={(event) => onText(event.target.value)}
-        onBlur={() => void onAccept(false)}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') {
-            event.preventDefault();
-            void onAccept(true);
-          }
-          if (event.key === 'Escape') onLeave();
-        }}
-        className="figures min-h-11 w-full rounded-md border-2 border-focus bg-sheet px-1.5 text-lg font-semibold"
-      />
-      {editing.fault ? (
-        <span role="alert" className="block text-xs font-medium text-alert">
-          {editing.fault}
-        </span>
-      ) : null}
-    </span>
+    <CellFace
+      plan={plan}
+      cell={dragged === null ? cell : { ...cell, grams: dragged, units, limit: 'pinned' }}
+      was={moved.get(`${row.id}/${cell.component_id}`)}
+      onDrag={movable ? (to) => void drag(to) : null}
+    />
   );
 }

@@ -1,17 +1,21 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useParams } from '@tanstack/react-router';
+import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { AlertDialog } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { PlanSearch } from '~/app/router';
 import { api, ask, toProblem } from '~/lib/api';
 import { day, moment, plural, weight } from '~/lib/format';
+import { whatMoved } from '~/lib/moved';
 import { planQuery } from '~/lib/queries';
 import { useUndoKeys } from '~/lib/use-undo-keys';
 import { Button } from '~/parts/button';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { BatchPanel } from '~/views/plan/batch-panel';
+import { BesideView } from '~/views/plan/beside-view';
 import { ComponentPanel } from '~/views/plan/component-panel';
+import { DaysView } from '~/views/plan/days-view';
 import { FillSheet } from '~/views/plan/fill-sheet';
 import { Panel } from '~/views/plan/panel';
 import { PlanGrid } from '~/views/plan/plan-grid';
@@ -19,6 +23,7 @@ import { ReachMap } from '~/views/plan/reach-map';
 import { RowPanel } from '~/views/plan/row-panel';
 import { type Stage, StageLine } from '~/views/plan/stage-line';
 import { type Plan, type PlanDesk, usePlan } from '~/views/plan/use-plan';
+import { usePreview } from '~/views/plan/use-preview';
 
 /** What the side panel shows. */
 type Aside =
@@ -35,6 +40,16 @@ export function PlanPage() {
 
 function PlanDeskPage({ batchId }: { batchId: string }) {
   const desk = usePlan(batchId);
+  const preview = usePreview(batchId);
+  const search = useSearch({ from: '/inside/batches/$batchId' });
+  const navigate = useNavigate();
+  const setView = (view: PlanSearch['view'], other?: string) =>
+    void navigate({
+      to: '/batches/$batchId',
+      params: { batchId },
+      search: { ...(view ? { view } : {}), ...(other ? { other } : {}) },
+      replace: true,
+    });
   const [aside, setAside] = useState<Aside>({ show: 'settle' });
   useUndoKeys(desk.undo, desk.redo);
   const { plan: query } = desk;
@@ -56,15 +71,25 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
       >
         <FillSheet plan={plan} />
         <div className="print:hidden grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_266px]">
-          <PlanGrid
-            plan={plan}
-            moved={desk.moved}
-            chosenRow={aside.show === 'row' ? aside.id : null}
-            chosenComponent={chosenComponent?.id ?? null}
-            onChange={desk.change}
-            onRow={(id) => setAside({ show: 'row', id })}
-            onComponent={(id) => setAside({ show: 'component', id })}
-          />
+          <div className="min-w-0">
+            <ViewChoice view={search.view} onView={setView} />
+            {search.view === 'days' ? (
+              <DaysView plan={plan} />
+            ) : search.view === 'beside' ? (
+              <BesideView plan={plan} other={search.other} onOther={(other) => setView('beside', other)} />
+            ) : (
+              <PlanGrid
+                plan={preview.plan ?? plan}
+                moved={preview.plan ? whatMoved(plan, preview.plan) : desk.moved}
+                chosenRow={aside.show === 'row' ? aside.id : null}
+                chosenComponent={chosenComponent?.id ?? null}
+                onChange={desk.change}
+                onPreview={(changes) => (changes ? preview.show(plan.batch.version, changes) : preview.end())}
+                onRow={(id) => setAside({ show: 'row', id })}
+                onComponent={(id) => setAside({ show: 'component', id })}
+              />
+            )}
+          </div>
           <aside aria-label="Details" className="print:hidden grid items-start gap-4 sm:max-xl:grid-cols-2">
             {desk.waiting ? <WaitingNotice desk={desk} /> : null}
             {desk.foreign ? (
@@ -86,6 +111,39 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
       </Page>
       <DoubtDialog desk={desk} />
     </>
+  );
+}
+
+const VIEWS: { view: PlanSearch['view']; label: string }[] = [
+  { view: undefined, label: 'Containers' },
+  { view: 'days', label: 'Whole days' },
+  { view: 'beside', label: 'Beside another batch' },
+];
+
+function ViewChoice({
+  view,
+  onView,
+}: {
+  view: PlanSearch['view'];
+  onView: (view: PlanSearch['view']) => void;
+}) {
+  return (
+    <fieldset className="mb-2 flex flex-wrap gap-x-1">
+      <legend className="sr-only">What of the plan is shown</legend>
+      {VIEWS.map((one) => (
+        <button
+          key={one.label}
+          type="button"
+          aria-pressed={one.view === view}
+          onClick={() => onView(one.view)}
+          className={`min-h-11 border-b-[3px] px-3 ${
+            one.view === view ? 'border-ink font-bold' : 'border-transparent text-muted hover:text-ink'
+          }`}
+        >
+          {one.label}
+        </button>
+      ))}
+    </fieldset>
   );
 }
 

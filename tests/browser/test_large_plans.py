@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from datetime import date
+from pathlib import Path
 
-from playwright.sync_api import Locator, expect
+from playwright.sync_api import FilePayload, Locator, expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import bowl, planned
@@ -152,3 +153,25 @@ class OtherViews(BrowserCase):
         )
         expect(self.page.get_by_role("columnheader", name="Smoky tofu")).to_be_visible()
         expect(self.page.get_by_text("as it was packed")).to_be_visible()
+
+
+class PlanDocuments(BrowserCase):
+    def test_a_document_comes_in_with_what_to_know_of_it(self) -> None:
+        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.page.goto("/batches")
+        example = Path(__file__).parents[1] / "data" / "example_c.json"
+        self.page.get_by_label("Plan document").set_input_files(example)
+        expect(self.page.get_by_text("New in your pantry", exact=False)).to_be_visible()
+        self.page.get_by_role("link", name="Open its plan").click()
+        expect(self.page.locator("tr[data-index]")).not_to_have_count(0)
+
+    def test_a_bad_one_is_told_by_its_places(self) -> None:
+        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.page.goto("/batches")
+        self.expected_refusals += 1
+        bad = FilePayload(
+            name="bad.json", mimeType="application/json", buffer=b'{"format": "yantai-plan", "version": 2}'
+        )
+        self.page.get_by_label("Plan document").set_input_files(bad)
+        expect(self.page.get_by_role("alert")).to_contain_text("/version: Input should be 1")
+        expect(self.page.get_by_role("alert")).to_contain_text("/components: Field required")

@@ -26,7 +26,7 @@ PREFIX = "/api/v1"
 WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
 LARGEST_BODY = 2 * 1024 * 1024
 LARGEST_FILE = 16 * 1024 * 1024
-FILE_PATHS = (f"{PREFIX}/foods/import", f"{PREFIX}/recipes/read")
+FILE_PATHS = (f"{PREFIX}/foods/import", f"{PREFIX}/recipes/read", f"{PREFIX}/batches/import")
 
 SECURITY_HEADERS = {
     # Radix places its pop-ups by inline styles, so styles may be inline; scripts may not.

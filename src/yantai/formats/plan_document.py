@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from yantai.core.components import Component, Line, LineRole
+from yantai.core.components import METHODS, ROLES, Component, Line, LineRole
 from yantai.core.energy import general_kcal
 from yantai.core.errors import CoreError
 from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
@@ -75,9 +75,10 @@ class Yield(Part):
 
 
 class Ingredient(Part):
-    """One ingredient of a component, in grams as purchased."""
+    """One ingredient of a component, in grams as purchased. `allergens` names those it is known to contain."""
 
     name: Name
+    allergens: Annotated[list[Name], Field(max_length=40)] = []
     purchased_g: Grams
     per_100g: Composition
     refuse_share: Share = 0
@@ -89,10 +90,13 @@ class Ingredient(Part):
 
 
 class DocumentComponent(Part):
-    """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed."""
+    """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed. Its `role`
+    on the plate and the `method` it is cooked by are told for people; no figure depends on them."""
 
     key: Name
     name: Name
+    role: Name = "mixed"
+    method: Name | None = None
     school: School = School.BY_COMPONENT
     ingredients: Annotated[list[Ingredient], Field(min_length=1, max_length=200)]
     cooks: Yield | None = None
@@ -140,6 +144,9 @@ class DocumentContainers(Part):
     """Equal containers of one client, meal and kind of day. `pins` and `left_out` name components by key."""
 
     name: Name
+    client: Name | None = None
+    slot: Name = "meal"
+    day_type: Name = "any"
     count: Annotated[int, Field(ge=0, le=100)]
     target: DocumentTarget
     tolerance: DocumentTolerance = DocumentTolerance()
@@ -211,12 +218,16 @@ def _located(error: Any) -> Problem:
 
 
 def _crossed(document: PlanDocument) -> Iterator[Problem]:
-    """Names that refer to nothing, or to two things."""
+    """Names that refer to nothing, or to two things, and words that are none of those known."""
     keys: set[str] = set()
     for place, component in enumerate(document.components):
         if component.key in keys:
             yield Problem(f"/components/{place}/key", f"“{component.key}” is the key of another component too")
         keys.add(component.key)
+        if component.role not in ROLES:
+            yield Problem(f"/components/{place}/role", f"“{component.role}” is not one of {', '.join(ROLES)}")
+        if component.method is not None and component.method not in METHODS:
+            yield Problem(f"/components/{place}/method", f"“{component.method}” is not one of {', '.join(METHODS)}")
     for place, containers in enumerate(document.containers):
         for key in containers.pins:
             if key not in keys:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from yantai.core.components import Line
 from yantai.core.nutrients import Amounts
@@ -21,17 +22,37 @@ from yantai.formats.plan_document import (
 )
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Told:
+    """What people want to know of a component beside its figures; `allergens` are those of each line."""
+
+    role: str
+    method: str
+    allergens: Sequence[Sequence[str]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Eater:
+    """Whose containers a class is."""
+
+    name: str
+    client: str
+    slot: str
+    day_type: str
+
+
 def plan_document(
     name: str,
     pans: Mapping[str, Pan],
-    classes: Sequence[tuple[str, ContainerClass]],
+    classes: Sequence[tuple[Eater, ContainerClass]],
+    told: Mapping[str, Told],
     *,
     step_g: float,
     buffer_share: float,
     sharing: Sharing,
     leftover: Leftover,
 ) -> PlanDocument:
-    """The document of pans by key and of classes with the names of their containers.
+    """The document of pans by key, with what is told of each, and of classes with whose containers they are.
 
     What rounding of labels leaves open is not written: the figures are those that the core counts with.
     """
@@ -43,18 +64,22 @@ def plan_document(
         buffer_share=buffer_share,
         sharing=sharing,
         leftover=leftover,
-        components=[_component(key, pan) for key, pan in pans.items()],
-        containers=[_containers(label, each) for label, each in classes],
+        components=[_component(key, pan, told[key]) for key, pan in pans.items()],
+        containers=[_containers(eater, each) for eater, each in classes],
     )
 
 
-def _component(key: str, pan: Pan) -> DocumentComponent:
+def _component(key: str, pan: Pan, told: Told) -> DocumentComponent:
     component = pan.component
     return DocumentComponent(
         key=key,
         name=component.name,
+        role=told.role,
+        method=told.method,
         school=pan.school,
-        ingredients=[_ingredient(line) for line in component.lines],
+        ingredients=[
+            _ingredient(line, allergens) for line, allergens in zip(component.lines, told.allergens, strict=True)
+        ],
         cooks=None if component.set_yield is None else _yield(component.set_yield),
         cooked=component.cooked,
         cooked_g=component.measured_g,
@@ -72,9 +97,10 @@ def _component(key: str, pan: Pan) -> DocumentComponent:
     )
 
 
-def _ingredient(line: Line) -> Ingredient:
+def _ingredient(line: Line, allergens: Sequence[str]) -> Ingredient:
     return Ingredient(
         name=line.name,
+        allergens=list(allergens),
         purchased_g=line.purchased_g,
         per_100g=_composition(line.composition),
         refuse_share=line.refuse_share,
@@ -96,11 +122,14 @@ def _yield(given: YieldRange) -> Yield:
     return Yield(low=given.low, expected=given.expected, high=given.high)
 
 
-def _containers(label: str, each: ContainerClass) -> DocumentContainers:
+def _containers(eater: Eater, each: ContainerClass) -> DocumentContainers:
     target = each.target
     tolerance = each.tolerance
     return DocumentContainers(
-        name=label,
+        name=eater.name,
+        client=eater.client,
+        slot=eater.slot,
+        day_type=eater.day_type,
         count=each.count,
         target=DocumentTarget(**{n.value: v for n, v in {**target.aims, **target.limits}.items()}),
         tolerance=DocumentTolerance(

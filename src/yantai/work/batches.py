@@ -13,7 +13,7 @@ from yantai.core.errors import require_range
 from yantai.core.plan import Leftover
 from yantai.core.portions import Sharing
 from yantai.formats.plan_document import PlanDocument
-from yantai.formats.plan_export import plan_document
+from yantai.formats.plan_export import Eater, Told, plan_document
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.store.notices import BatchChanged, announce
@@ -114,12 +114,26 @@ def export_batch(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Plan
     """
     with database.workspace(who.workspace_id) as session:
         computed = plans.compute(plans.load(session, batch_id))
-    batch = computed.loaded.batch
+    batch, larder = computed.loaded.batch, computed.loaded.larder
     classes = plans.core_classes(computed.loaded)
     return plan_document(
         batch.name,
         computed.pans,
-        [(plans.container_name(row), each) for row, each in zip(batch.classes, classes, strict=True)],
+        [
+            (
+                Eater(name=plans.container_name(row), client=row.client.name, slot=row.slot, day_type=row.day_type),
+                each,
+            )
+            for row, each in zip(batch.classes, classes, strict=True)
+        ],
+        {
+            str(component.id): Told(
+                role=component.role,
+                method=component.method,
+                allergens=[larder.allergens([line]) for line in component.lines],
+            )
+            for component in batch.components
+        },
         step_g=batch.step_g,
         buffer_share=batch.buffer_share,
         sharing=Sharing(batch.sharing),

@@ -78,7 +78,7 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: 
         loaded = plans.load(session, batch_id, lock=True)
         if _is_recorded(session, given):
             return Changed(plan=plans.plan_view(plans.compute(loaded)), inverse=[])
-        loaded, inverse = _apply(session, who, loaded, given, now)
+        loaded, inverse = apply_changes(session, who, loaded, given, now)
         computed = plans.compute(loaded)
         mark_changed(session, loaded.batch, who)
         return Changed(plan=plans.plan_view(computed), inverse=inverse)
@@ -91,11 +91,11 @@ def preview_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given:
         Invalid, Stale, Doubtful, Closed: as the changes themselves would.
     """
     with database.trial(who.workspace_id) as session:
-        loaded, _ = _apply(session, who, plans.load(session, batch_id), given, now)
+        loaded, _ = apply_changes(session, who, plans.load(session, batch_id), given, now)
         return plans.plan_view(plans.compute(loaded))
 
 
-def _apply(
+def apply_changes(
     session: Session, who: SignedIn, loaded: plans.Loaded, given: Changes, now: datetime
 ) -> tuple[plans.Loaded, list[Change]]:
     """Apply changes to the rows of a batch; the batch as it then is, and the changes that take them back."""

@@ -371,6 +371,14 @@ class AnswerInput(Strict):
 
 
 @dataclass(frozen=True, kw_only=True)
+class PlanFileInput(Strict):
+    """A plan document (docs/formats) as text, to become a batch that is cooked on a day."""
+
+    text: str
+    cook_on: date
+
+
+@dataclass(frozen=True, kw_only=True)
 class EaterInput(Strict):
     """Containers of one client's target in a new batch."""
 

@@ -61,11 +61,8 @@ def save_food(database: Database, who: SignedIn, given: FoodInput, food_id: uuid
         _check(session, given)
         label = _label(given.label)
         if food_id is None:
-            food = _new_food(who)
+            food = _added(session, who, given, label)
             food.copied_from = given.copied_from
-            _write(food, given, label)
-            session.add(food)
-            session.flush()
             if given.copied_from is not None:
                 _copy_knowledge(session, who, given.copied_from, food.id)
         else:
@@ -85,6 +82,26 @@ def save_food(database: Database, who: SignedIn, given: FoodInput, food_id: uuid
         touch_foods(session)
         session.expire_all()
         return detail_view(session, session.get_one(tables.Food, food.id))
+
+
+def add_food(session: Session, who: SignedIn, given: FoodInput) -> tables.Food:
+    """Make an own food inside a transaction.
+
+    Raises:
+        Invalid: the label makes no sense.
+    """
+    _check(session, given)
+    food = _added(session, who, given, _label(given.label))
+    touch_foods(session)
+    return food
+
+
+def _added(session: Session, who: SignedIn, given: FoodInput, label: Label) -> tables.Food:
+    food = _new_food(who)
+    _write(food, given, label)
+    session.add(food)
+    session.flush()
+    return food
 
 
 def save_supply(database: Database, who: SignedIn, food_id: uuid.UUID, given: SupplyInput) -> FoodDetail:

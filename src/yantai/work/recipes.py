@@ -113,32 +113,43 @@ def save_recipe(database: Database, who: SignedIn, given: RecipeInput, recipe_id
         Stale: the recipe was changed since version `given.version`.
     """
     with database.workspace(who.workspace_id) as session:
-        name = _check(session, given)
-        if recipe_id is None:
-            recipe = tables.Recipe(workspace_id=who.workspace_id, version=0, components=[], steps=[])
-            session.add(recipe)
-        else:
-            recipe = load_recipe(session, recipe_id, lock=True)
-            if recipe.version != given.version:
-                raise Stale(
-                    f"{recipe.name} was changed in another window since you opened this page. What you typed is "
-                    "still here: open the newest in a second tab, compare, and save again."
-                )
-        recipe.name = name
-        recipe.note = given.note.strip()
-        recipe.version += 1
-        known = {component.id: component for component in recipe.components}
-        used = _used_elsewhere(session, set(known) - {one.id for one in given.components}, recipe.id)
-        if used:
-            raise Invalid.at(
-                "/components",
-                f"{used[0]} is used in {used[1]}. Take it out there first, or keep it here.",
+        return _saved_view(session, store_recipe(session, who, given, recipe_id))
+
+
+def store_recipe(
+    session: Session, who: SignedIn, given: RecipeInput, recipe_id: uuid.UUID | None = None
+) -> tables.Recipe:
+    """The same inside a transaction; the row as it then is.
+
+    Raises:
+        Invalid, Missing, Stale: as `save_recipe`.
+    """
+    name = _check(session, given)
+    if recipe_id is None:
+        recipe = tables.Recipe(workspace_id=who.workspace_id, version=0, components=[], steps=[])
+        session.add(recipe)
+    else:
+        recipe = load_recipe(session, recipe_id, lock=True)
+        if recipe.version != given.version:
+            raise Stale(
+                f"{recipe.name} was changed in another window since you opened this page. What you typed is "
+                "still here: open the newest in a second tab, compare, and save again."
             )
-        recipe.components = [_component(who, known, place, one) for place, one in enumerate(given.components)]
-        recipe.steps = [_step(who, place, one) for place, one in enumerate(given.steps)]
-        session.flush()
-        session.expire_all()
-        return _saved_view(session, load_recipe(session, recipe.id))
+    recipe.name = name
+    recipe.note = given.note.strip()
+    recipe.version += 1
+    known = {component.id: component for component in recipe.components}
+    used = _used_elsewhere(session, set(known) - {one.id for one in given.components}, recipe.id)
+    if used:
+        raise Invalid.at(
+            "/components",
+            f"{used[0]} is used in {used[1]}. Take it out there first, or keep it here.",
+        )
+    recipe.components = [_component(who, known, place, one) for place, one in enumerate(given.components)]
+    recipe.steps = [_step(who, place, one) for place, one in enumerate(given.steps)]
+    session.flush()
+    session.expire_all()
+    return load_recipe(session, recipe.id)
 
 
 def archive_recipe(database: Database, who: SignedIn, recipe_id: uuid.UUID, now: datetime | None) -> None:

@@ -906,6 +906,15 @@ class ComparedView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ImportedPlan:
+    """The batch that a plan document became, and what to know of how it was taken in."""
+
+    batch_id: uuid.UUID
+    name: str
+    notes: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Found:
     """A hit of the search over everything. `kind` is client, recipe, batch or food."""
 

@@ -13,9 +13,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.api.events import BatchEvents
 from yantai.formats.plan_document import PlanDocument
-from yantai.work import batches, changes, comparing, plan_days, ways
-from yantai.work.inputs import BatchInput, Change, Changes
-from yantai.work.views import BatchBrief, ComparedView, DayView, FilledView, PlanView, ReachView, WayView
+from yantai.work import batches, changes, comparing, plan_days, plan_import, ways
+from yantai.work.inputs import BatchInput, Change, Changes, PlanFileInput
+from yantai.work.views import BatchBrief, ComparedView, DayView, FilledView, ImportedPlan, PlanView, ReachView, WayView
 
 router = APIRouter(tags=["batches"])
 
@@ -40,6 +40,12 @@ def list_batches(database: DatabaseDep, who: SignedInDep) -> list[BatchBrief]:
 def create_batch(given: BatchInput, database: DatabaseDep, who: SignedInDep) -> PlanView:
     """Make a batch and plan it."""
     return batches.create_batch(database, who, given)
+
+
+@router.post("/batches/import", status_code=201)
+def import_plan(given: PlanFileInput, database: DatabaseDep, who: SignedInDep, now: NowDep) -> ImportedPlan:
+    """Make a batch of a plan document (docs/formats)."""
+    return plan_import.import_plan(database, who, given, now)
 
 
 @router.get("/batches/{batch_id}/plan")

@@ -5,9 +5,11 @@ import { batchesQuery } from '~/lib/queries';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { OpenedPlan, OpenPlan, useOpenPlan } from '~/views/batches/open-plan';
 
 export function BatchList() {
   const batches = useQuery(batchesQuery);
+  const opening = useOpenPlan();
   if (batches.isError) return <LoadFailed error={batches.error} retry={() => void batches.refetch()} />;
   if (!batches.data) return <Loading what="the batches" />;
   return (
@@ -15,11 +17,15 @@ export function BatchList() {
       title="Batches"
       detail={plural(batches.data.length, 'batch', 'batches')}
       actions={
-        <Link to="/batches/new" className={buttonClass('main')}>
-          Plan a batch
-        </Link>
+        <>
+          <OpenPlan opening={opening} />
+          <Link to="/batches/new" className={buttonClass('main')}>
+            Plan a batch
+          </Link>
+        </>
       }
     >
+      <OpenedPlan opening={opening} />
       {batches.data.length === 0 ? (
         <Empty title="No batch yet">
           <p>A batch is one cooking of a recipe for some clients. Choose both, and the grams follow.</p>

@@ -221,6 +221,92 @@ class WaysOut(PlanCase):
         self.assertEqual(self.other_kitchen().get(path).status_code, 404)
         self.assertEqual(self.client.get(path.replace(plan["rows"][0]["id"], plan["batch"]["id"])).status_code, 404)
 
+    def salmon(self) -> dict[str, Any]:
+        """A recipe whose protein brings the fat that chicken does not."""
+        lines = [{"food_id": food_id("salmon-atlantic-farmed-raw"), "purchased_g": 1000}]
+        part = {"name": "Salmon", "role": "protein", "method": "baked", "maximum_g": 300, "lines": lines}
+        grain = {"name": "Millet", "role": "grain", "method": "boiled", "maximum_g": 400}
+        grain["lines"] = [{"food_id": food_id("millet-dry"), "purchased_g": 500}]
+        return dict(self.send("POST", "/recipes", {"name": "Salmon plate", "components": [part, grain]}, status=201))
+
+    def fat_lunch(self) -> Plan:
+        """Only Ada's lunch is cooked, and it asks for more fat than the bowl holds."""
+        plan = self.plan()
+        others = [
+            {"kind": "containers", "row_id": row["id"], "count": 0, "capacity_ml": None} for row in plan["rows"][1:]
+        ]
+        plan = self.change(plan, *others)["plan"]
+        return self.aim(plan, protein_g=45, carbohydrate_g=55, fat_g=25)
+
+    def test_the_component_of_another_recipe_takes_the_place_and_gives_it_back(self) -> None:
+        self.salmon()
+        plan = self.fat_lunch()
+        (way,) = [way for way in self.ways(plan) if way["kind"] == "component"]
+        self.assertEqual(way["title"], "Salmon from “Salmon plate” instead of Chicken")
+        self.assertIn("For all containers of this batch.", way["detail"])
+        answer = self.change(plan, *way["changes"])
+        after = answer["plan"]
+        self.assertTrue(self.is_met(after))
+        self.assertEqual(after["components"][0]["name"], "Salmon")
+        self.assertEqual(after["components"][0]["id"], plan["components"][0]["id"])
+        # An older change of a line can still be taken back across the swap: its id is the old one again.
+        lines = [line["id"] for line in plan["components"][0]["lines"]]
+        undone = self.change(after, *answer["inverse"])
+        self.assertEqual([line["id"] for line in undone["plan"]["components"][0]["lines"]], lines)
+        again = self.change(undone["plan"], *undone["inverse"])["plan"]
+        self.assertEqual(again["rows"], after["rows"])
+        taken_back = self.change(again, *answer["inverse"])
+        self.assertEqual(taken_back["plan"]["components"], plan["components"])
+        self.assertEqual(taken_back["plan"]["rows"], plan["rows"])
+
+    def test_no_component_with_what_somebody_here_must_avoid(self) -> None:
+        recipe = self.salmon()
+        plan = self.fat_lunch()
+        milo = self.get(f"/clients/{plan['rows'][2]['client_id']}")
+        body = {name: milo[name] for name in ("name", "tolerance", "version")}
+        self.send("PUT", f"/clients/{milo['id']}", body | {"allergens": ["fish", "milk"]})
+        self.assertEqual([way["kind"] for way in self.ways(plan) if "Salmon" in way["title"]], [])
+        self.assertEqual(recipe["components"][0]["allergens"], ["fish"])
+
+    def test_a_component_in_the_pan_stays(self) -> None:
+        self.salmon()
+        plan = self.fat_lunch()
+        (way,) = [way for way in self.ways(plan) if way["kind"] == "component"]
+        fixed = {"kind": "raw", "component_id": plan["components"][0]["id"], "fixed": True}
+        plan = self.change(plan, fixed)["plan"]
+        problem = self.change(plan, *way["changes"], status=422)
+        self.assert_fault(problem, "/changes/0/component_id", "in the pan already")
+        self.assertFalse([way for way in self.ways(plan) if way["kind"] == "component"])
+
+    def test_containers_move_to_another_batch_in_one_go_and_come_back(self) -> None:
+        recipe = self.salmon()
+        plan = self.fat_lunch()
+        pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][2]["id"]}
+        plan = self.change(plan, pin | {"grams": 30})["plan"]
+        ada = self.get(f"/clients/{plan['rows'][0]['client_id']}")
+        given = {
+            "name": "Salmon Monday",
+            "recipe_id": recipe["id"],
+            "cook_on": "2026-11-30",
+            "eaters": [{"target_id": ada["targets"][1]["id"], "count": 1}],
+        }
+        other = self.send("POST", "/batches", given, status=201)
+        (way,) = [way for way in self.ways(plan) if way["kind"] == "move"]
+        answer = self.change(plan, *way["changes"])
+        self.assertEqual([row["slot"] for row in answer["plan"]["rows"]], ["dinner", "lunch"])
+        there = self.get(f"/batches/{other['batch']['id']}/plan")
+        self.assertEqual(there["batch"]["version"], other["batch"]["version"] + 1)
+        moved = there["rows"][-1]
+        self.assertEqual((moved["client"], moved["slot"], moved["count"]), ("Ada Vance", "lunch", 5))
+        self.assertTrue(all(gauge["miss"] == 0 for gauge in moved["gauges"]))
+        back = self.change(answer["plan"], *answer["inverse"])
+        self.assertEqual(back["plan"]["rows"], plan["rows"])
+        self.assertEqual(len(self.get(f"/batches/{other['batch']['id']}/plan")["rows"]), 1)
+        again = self.change(back["plan"], *back["inverse"])["plan"]
+        self.assertEqual(again["rows"], answer["plan"]["rows"])
+        into_itself = {"kind": "move", "row_id": again["rows"][0]["id"], "to_batch_id": again["batch"]["id"]}
+        self.assert_fault(self.change(again, into_itself, status=422), "/changes/0/row_id", "already")
+
     def test_the_reach_map_tells_in_from_out(self) -> None:
         plan = self.aim(self.plan(), protein_g=45, carbohydrate_g=55, fat_g=45)
         found = self.get(f"/batches/{plan['batch']['id']}/reach")

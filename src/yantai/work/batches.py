@@ -201,34 +201,35 @@ def copy_components(session: Session, who: SignedIn, recipe: tables.Recipe) -> l
     their ingredients take the place of the line, each with the yield it has there.
     """
     larder = Larder.read(session, recipe.components)
-    return [
-        tables.Component(
-            workspace_id=who.workspace_id,
-            position=component.position,
-            name=component.name,
-            role=component.role,
-            method=component.method,
-            minimum_g=component.minimum_g,
-            maximum_g=component.maximum_g,
-            density_g_per_ml=component.density_g_per_ml,
-            yield_low=component.yield_low,
-            yield_expected=component.yield_expected,
-            yield_high=component.yield_high,
-            poured_fat_g=component.poured_fat_g + _poured_within(larder, component),
-            pieces=component.pieces,
-            pan_capacity_g=component.pan_capacity_g,
-            school=component.school,
-            unit_g=component.unit_g,
-            unit_part=component.unit_part,
-            plate_share=component.plate_share,
-            eye_g=component.eye_g,
-            recipe_component_id=component.id,
-            recipe_share_g=larder.component(component).expected_g,
-            lines=_copied_lines(larder, who, component),
-        )
-        for component in recipe.components
-        if component.served
-    ]
+    return [copied_component(larder, who, component) for component in recipe.components if component.served]
+
+
+def copied_component(larder: Larder, who: SignedIn, component: tables.Component) -> tables.Component:
+    """One component of a recipe as a batch owns it; `larder` knows its foods and sources."""
+    return tables.Component(
+        workspace_id=who.workspace_id,
+        position=component.position,
+        name=component.name,
+        role=component.role,
+        method=component.method,
+        minimum_g=component.minimum_g,
+        maximum_g=component.maximum_g,
+        density_g_per_ml=component.density_g_per_ml,
+        yield_low=component.yield_low,
+        yield_expected=component.yield_expected,
+        yield_high=component.yield_high,
+        poured_fat_g=component.poured_fat_g + _poured_within(larder, component),
+        pieces=component.pieces,
+        pan_capacity_g=component.pan_capacity_g,
+        school=component.school,
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
+        recipe_component_id=component.id,
+        recipe_share_g=larder.component(component).expected_g,
+        lines=_copied_lines(larder, who, component),
+    )
 
 
 def _copied_lines(larder: Larder, who: SignedIn, component: tables.Component) -> list[tables.Line]:

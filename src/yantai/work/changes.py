@@ -31,12 +31,17 @@ from yantai.work.inputs import (
     AddLine,
     Change,
     Changes,
+    ComponentInput,
+    LineInput,
+    MoveRow,
     RawAmount,
     RemoveExtra,
     RemoveLine,
+    RowPin,
     SchoolName,
     SetBatch,
     SetBounds,
+    SetComponent,
     SetContainers,
     SetLine,
     SetPacked,
@@ -46,6 +51,7 @@ from yantai.work.inputs import (
     SetRaw,
     SetSchool,
     SetTarget,
+    TakeRow,
     Vessel,
     Weigh,
     Withdraw,
@@ -115,8 +121,11 @@ def apply_changes(
         # Taken back in the opposite order.
         inverse = _APPLY[type(change)](desk, change) + inverse
         session.flush()
-        loaded = plans.after_change(session, loaded, foods_added=isinstance(change, AddLine | SetLine | AddExtra))
+        loaded = plans.after_change(session, loaded, foods_added=isinstance(change, _BRING_FOODS))
     return loaded, inverse
+
+
+_BRING_FOODS = (AddLine, SetLine, SetComponent, AddExtra)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -426,6 +435,106 @@ def _line(desk: _Desk, change: SetLine) -> list[Change]:
     return [before]
 
 
+def _swap(desk: _Desk, change: SetComponent) -> list[Change]:
+    component, given = desk.component(change.component_id), change.component
+    if component.raw_fixed or component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/component_id",
+            f"{component.name} is in the pan already, or its raw amounts are fixed: it stays what it is.",
+        )
+    if len(change.line_ids) != len(given.lines) or any(line.source_id for line in given.lines) or not given.lines:
+        raise Invalid.at(f"{desk.pointer}/line_ids", "A component of a batch has foods, each line with an id.")
+    before = component_change(component)
+    for name in PART_FIELDS:
+        setattr(component, name, getattr(given, name))
+    component.recipe_component_id = change.recipe_component_id
+    component.lines = [
+        tables.Line(
+            id=line_id,
+            workspace_id=desk.who.workspace_id,
+            position=position,
+            food_id=_food(desk, cast(uuid.UUID, line.food_id)).id,
+            **{name: getattr(line, name) for name in LINE_FIELDS},
+        )
+        for position, (line_id, line) in enumerate(zip(change.line_ids, given.lines, strict=True))
+    ]
+    return [before]
+
+
+PART_FIELDS = (
+    "name", "role", "method", "minimum_g", "maximum_g", "density_g_per_ml", "yield_low", "yield_expected",
+    "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "school", "unit_g", "unit_part", "plate_share", "eye_g",
+)  # fmt: skip
+"""What a component is, apart from its lines and where it comes from."""
+
+LINE_FIELDS = (
+    "purchased_g", "refuse_share", "refuse_after", "retained_share", "yield_factor", "text", "weighed_state", "counted",
+    "scales", "dismissed",
+)  # fmt: skip
+
+
+def component_change(
+    component: tables.Component, *, into: uuid.UUID | None = None, recipe_component_id: uuid.UUID | None = None
+) -> SetComponent:
+    """The change that puts this component, as it is, into the place of `into`, or of itself."""
+    return SetComponent(
+        component_id=into or component.id,
+        component=ComponentInput(
+            **{name: getattr(component, name) for name in PART_FIELDS},
+            lines=[
+                LineInput(
+                    food_id=line.food_id,
+                    **{name: getattr(line, name) for name in LINE_FIELDS if getattr(line, name) is not None},
+                )
+                for line in component.lines
+            ],
+        ),
+        line_ids=[line.id or uuid.uuid4() for line in component.lines],
+        recipe_component_id=recipe_component_id or component.recipe_component_id,
+    )
+
+
+def _move(desk: _Desk, change: MoveRow) -> list[Change]:
+    row, other = desk.row(change.row_id), _other_batch(desk, change.to_batch_id)
+    before = TakeRow(
+        row_id=row.id,
+        from_batch_id=other.id,
+        position=row.position,
+        pins=[RowPin(component_id=pin.component_id, grams=pin.grams) for pin in row.pins],
+    )
+    row.pins = []
+    row.position = max((one.position for one in other.classes), default=-1) + 1
+    desk.batch.classes = [one for one in desk.batch.classes if one is not row]
+    other.classes.append(row)
+    mark_changed(desk.session, other, desk.who)
+    return [before]
+
+
+def _take(desk: _Desk, change: TakeRow) -> list[Change]:
+    other = _other_batch(desk, change.from_batch_id)
+    row = _find(other.classes, change.row_id, "row")
+    other.classes = [one for one in other.classes if one is not row]
+    row.position = change.position
+    row.pins = [
+        tables.Pin(
+            workspace_id=desk.who.workspace_id, component_id=desk.component(pin.component_id).id, grams=pin.grams
+        )
+        for pin in change.pins
+    ]
+    desk.batch.classes = sorted([*desk.batch.classes, row], key=lambda one: one.position)
+    mark_changed(desk.session, other, desk.who)
+    return [MoveRow(row_id=row.id, to_batch_id=other.id)]
+
+
+def _other_batch(desk: _Desk, batch_id: uuid.UUID) -> tables.Batch:
+    if batch_id == desk.batch.id:
+        raise Invalid.at(f"{desk.pointer}/row_id", "These containers are in this batch already.")
+    other = plans.load(desk.session, batch_id, lock=True).batch
+    if other.packed_at is not None:
+        raise Closed(f"“{other.name}” is packed. Open it again to change what is in it.")
+    return other
+
+
 def _food(desk: _Desk, food_id: uuid.UUID) -> tables.Food:
     food = desk.session.get(tables.Food, food_id)
     if food is None:
@@ -581,6 +690,9 @@ _APPLY: dict[type[Any], Callable[[_Desk, Any], list[Change]]] = {
     SetBounds: _bounds,
     SetSchool: _school,
     SetLine: _line,
+    SetComponent: _swap,
+    MoveRow: _move,
+    TakeRow: _take,
     AddExtra: _extra,
     RemoveExtra: _remove_extra,
     SetRaw: _raw,

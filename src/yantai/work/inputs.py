@@ -544,6 +544,48 @@ class SetLine(Strict):
 
 
 @dataclass(frozen=True, kw_only=True)
+class SetComponent(Strict):
+    """Put another component in the place of one of this batch: that of another recipe, or the one it was before.
+
+    `line_ids` are the ids its lines get, so that changes of them can be undone across this one.
+    """
+
+    kind: Literal["component"] = "component"
+    component_id: uuid.UUID
+    component: ComponentInput
+    line_ids: list[uuid.UUID]
+    recipe_component_id: uuid.UUID | None
+
+
+@dataclass(frozen=True, kw_only=True)
+class MoveRow(Strict):
+    """Cook the containers of a row with another batch instead. Their pins here end."""
+
+    kind: Literal["move"] = "move"
+    row_id: uuid.UUID
+    to_batch_id: uuid.UUID
+
+
+@dataclass(frozen=True, kw_only=True)
+class RowPin(Strict):
+    """Grams of one component that a row had pinned."""
+
+    component_id: uuid.UUID
+    grams: Weight
+
+
+@dataclass(frozen=True, kw_only=True)
+class TakeRow(Strict):
+    """Take a row that was moved to another batch back to its place, with the pins it had."""
+
+    kind: Literal["take"] = "take"
+    row_id: uuid.UUID
+    from_batch_id: uuid.UUID
+    position: int
+    pins: list[RowPin] = field(default_factory=list)
+
+
+@dataclass(frozen=True, kw_only=True)
 class AddExtra(Strict):
     """Put a food beside the components into the containers of one row."""
 
@@ -613,6 +655,9 @@ Change = (
     | Weigh
     | Withdraw
     | SetLine
+    | SetComponent
+    | MoveRow
+    | TakeRow
     | AddExtra
     | RemoveExtra
     | AddLine

@@ -46,8 +46,7 @@ from yantai.work.views import (
 def list_recipes(database: Database, who: SignedIn) -> list[RecipeBrief]:
     """All recipes that are not archived, by name."""
     with database.workspace(who.workspace_id) as session:
-        query = _query().where(tables.Recipe.archived_at.is_(None)).order_by(tables.Recipe.name)
-        recipes = session.scalars(query).all()
+        recipes = read_recipes(session)
         larder = Larder.read(session, [component for recipe in recipes for component in recipe.components])
         return [
             RecipeBrief(
@@ -59,6 +58,12 @@ def list_recipes(database: Database, who: SignedIn) -> list[RecipeBrief]:
             )
             for recipe in recipes
         ]
+
+
+def read_recipes(session: Session) -> list[tables.Recipe]:
+    """The rows of all recipes that are not archived, with their components, by name."""
+    query = _query().where(tables.Recipe.archived_at.is_(None)).order_by(tables.Recipe.name)
+    return list(session.scalars(query))
 
 
 def read_recipe(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> RecipeView:

@@ -14,6 +14,7 @@ from yantai.core import plan as core
 from yantai.core.allergens import conflicts, disliked
 from yantai.core.components import Line
 from yantai.core.counts import how_many
+from yantai.core.errors import CoreError
 from yantai.core.nutrients import Amounts
 from yantai.core.portions import Hold, Portions, Sharing, solve
 from yantai.core.portions.reach import Shares, reach_map
@@ -22,10 +23,13 @@ from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
+from yantai.work.batches import copied_component
+from yantai.work.changes import component_change
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, core_target, target_figures
-from yantai.work.inputs import AddExtra, Change, SetBounds, SetContainers, SetLine, SetPin, SetTarget
-from yantai.work.kitchen import food_composition
+from yantai.work.inputs import AddExtra, Change, MoveRow, SetBounds, SetContainers, SetLine, SetPin, SetTarget
+from yantai.work.kitchen import Larder, food_composition
+from yantai.work.recipes import read_recipes
 from yantai.work.views import FilledRow, FilledView, PointView, ReachView, WayView
 
 _FACTORS = (0.9, 1.1, 0.75, 1.25, 0.5, 1.5, 2.0)
@@ -43,6 +47,7 @@ class _Missed:
     """A row that misses its target, with what it was computed from."""
 
     session: Session
+    who: SignedIn
     computed: plans.Computed
     place: int
 
@@ -73,10 +78,16 @@ def read_ways(database: Database, who: SignedIn, batch_id: uuid.UUID, row_id: uu
         place = next((n for n, row in enumerate(classes) if row.id == row_id), None)
         if place is None:
             raise Missing("This batch has no such containers. Reload the page for the newest plan.")
-        missed = _Missed(session=session, computed=computed, place=place)
+        missed = _Missed(session=session, who=who, computed=computed, place=place)
         if missed.question.answer.met or computed.loaded.batch.packed_at is not None:
             return []
-        found = [*_limits(missed), *_extras(missed), *_recipe(missed), *_other_batches(missed)]
+        found = [
+            *_limits(missed),
+            *_extras(missed),
+            *_recipe(missed),
+            *_swaps(missed),
+            *_other_batches(missed),
+        ]
         return [*sorted(found, key=lambda way: way.moved), *_target(missed)]
 
 
@@ -363,11 +374,85 @@ def _other_foods(missed: _Missed, component: tables.Component, pan: core.Pan) ->
     return found
 
 
+def _swaps(missed: _Missed) -> Iterator[WayView]:
+    """A component of another recipe, of the same role, in the place of one that is not cooked yet."""
+    loaded = missed.computed.loaded
+    recipes = [recipe for recipe in read_recipes(missed.session) if recipe.id != loaded.batch.recipe_id]
+    larder = Larder.read(missed.session, [part for recipe in recipes for part in recipe.components])
+    found = []
+    for component in loaded.batch.components:
+        pan = missed.computed.pans[str(component.id)]
+        if pan.stays_as_written or (str(component.id),) not in missed.question.keys:
+            continue
+        avoided = _newly_avoided(missed, component)
+        for recipe in recipes:
+            for part in recipe.components:
+                if part.served and part.role == component.role and not conflicts(larder.allergens(part.lines), avoided):
+                    found += _swap(missed, component, pan, recipe, part, larder)
+    proven = (way for way in sorted(found, key=lambda one: one.moved) if _keeps_the_others(missed, way))
+    for _, way in zip(range(_MOST_OF_A_KIND), proven, strict=False):
+        yield way.view
+
+
+def _newly_avoided(missed: _Missed, component: tables.Component) -> set[str]:
+    """Allergens that someone of the batch must avoid and that the component does not bring already."""
+    loaded = missed.computed.loaded
+    everyone = {allergen for row in loaded.batch.classes for allergen in row.client.allergens}
+    return everyone - set(loaded.larder.allergens(component.lines))
+
+
+def _swap(
+    missed: _Missed,
+    component: tables.Component,
+    pan: core.Pan,
+    recipe: tables.Recipe,
+    part: tables.Component,
+    larder: Larder,
+) -> list[_Recast]:
+    try:
+        other = plans.pan_of(larder, part, share_g=pan.share)
+    except CoreError:
+        # What another recipe cannot make of itself now is no way out here.
+        return []
+    question = missed.question
+    place = question.keys.index((str(component.id),))
+    cells = list(question.container.cells)
+    if other.school not in (core.School.BY_COMPONENT, core.School.PIECES, core.School.FIXED_MEASURE):
+        return []
+    cells[place] = replace(
+        cells[place],
+        per_100g=other.dish.per_100g,
+        minimum_g=other.minimum_g,
+        maximum_g=other.maximum_g,
+        density_g_per_ml=other.density_g_per_ml,
+        step_g=other.one_g * other.unit_part if other.is_counted and other.one_g is not None else None,
+    )
+    container = replace(question.container, cells=tuple(cells))
+    if not can_meet(container):
+        return []
+    tried = solve(container)
+    if not tried.met:
+        return []
+    names = list(missed.names)
+    names[place] = part.name
+    share = question.answer.grams[place] / max(sum(question.answer.grams), 1.0)
+    copied = copied_component(larder, missed.who, part)
+    view = WayView(
+        kind="component",
+        title=f"{part.name} from “{recipe.name}” instead of {component.name}",
+        detail=f"{_then(names, question.answer, tried)} For all containers of this batch.",
+        moved=moved(question.answer, tried) + share,
+        changes=[component_change(copied, into=component.id)],
+    )
+    return [_Recast(key=str(component.id), pan=other, view=view)]
+
+
 def _keeps_the_others(missed: _Missed, way: _Recast) -> bool:
     """With the whole batch solved again this row meets its target, and none that did misses it."""
     before = missed.computed.plan.portions
     after = _solved_again(missed.computed, {**missed.computed.pans, way.key: way.pan}).portions
-    kept = all(late.met or not early.met for early, late in zip(before, after, strict=True))
+    rows = missed.computed.loaded.batch.classes
+    kept = all(late.met or not early.met for row, early, late in zip(rows, before, after, strict=True) if row.count)
     return kept and after[missed.place].met
 
 
@@ -396,7 +481,7 @@ def _other_batches(missed: _Missed) -> Iterator[WayView]:
                 title=f"Cook these with “{other.name}” instead",
                 detail=f"{other.recipe.name} on {other.cook_on:%-d %B} meets the target.",
                 moved=1.0,
-                changes=[],
+                changes=[MoveRow(row_id=missed.row.id, to_batch_id=other.id)],
             )
             return
 

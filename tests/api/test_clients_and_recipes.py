@@ -25,6 +25,7 @@ class Clients(ApiCase):
             "note": "rows",
             "allergens": ["nuts", "milk"],
             "dislikes": ["okra", " "],
+            "exclusions": [" pork", ""],
             "tolerance": {"kcal": 20, "protein_g": 2, "carbohydrate_g": 4, "fat_g": 2},
             "targets": [LUNCH | {"capacity_ml": 900}, {"slot": "dinner", "day_type": "rest", "kcal": 520}],
         }
@@ -32,6 +33,7 @@ class Clients(ApiCase):
         self.assertEqual(made, self.get(f"/clients/{made['id']}"))
         self.assertEqual(self.get("/clients"), [made])
         self.assertEqual((made["name"], made["allergens"], made["dislikes"]), ("Ada Vance", ["milk", "nuts"], ["okra"]))
+        self.assertEqual(made["exclusions"], ["pork"])
         self.assertEqual(made["targets"][1]["kcal"], 520)
         self.assertIsNone(made["targets"][1]["protein_g"])
 

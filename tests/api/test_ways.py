@@ -202,6 +202,23 @@ class WaysOut(PlanCase):
             food = self.get(f"/foods/{way['changes'][0]['food_id']}")["food"]
             self.assertNotIn("milk", food["allergens"])
 
+    def exclude(self, plan: Plan, place: int, *words: str) -> None:
+        client = self.get(f"/clients/{plan['rows'][place]['client_id']}")
+        body = {name: client[name] for name in ("name", "tolerance", "version", "allergens", "dislikes")}
+        self.send("PUT", f"/clients/{client['id']}", body | {"exclusions": list(words)})
+
+    def test_a_food_that_a_client_excludes_stays_out_and_is_not_offered(self) -> None:
+        plan = self.plan()
+        self.exclude(plan, 0, "bulgur", "oil")
+        plan = self.get(f"/batches/{plan['batch']['id']}/plan")
+        self.assertEqual([cell["left_out"] for cell in plan["rows"][0]["cells"]], [["oil"], ["bulgur"], []])
+        self.assertEqual([cell["grams"] for cell in plan["rows"][0]["cells"][:2]], [0, 0])
+        self.assertGreater(plan["rows"][2]["cells"][1]["grams"], 0)
+        oil = {"kind": "extra", "row_id": plan["rows"][0]["id"], "food_id": food_id("olive-oil"), "grams": 5}
+        self.assert_fault(
+            self.change(plan, oil, status=422), "/changes/0/food_id", "contains oil; Ada Vance must avoid"
+        )
+
     def test_an_extra_with_an_allergen_is_refused(self) -> None:
         plan = self.plan()
         extra = {"kind": "extra", "row_id": plan["rows"][2]["id"], "food_id": food_id("feta"), "grams": 20}

@@ -282,6 +282,7 @@ class Client(Owned):
     note: Mapped[str]
     allergens: Mapped[list[str]]
     dislikes: Mapped[list[str]]
+    exclusions: Mapped[list[str]] = mapped_column(server_default="{}")
     tolerance_kcal: Mapped[float]
     tolerance_protein_g: Mapped[float]
     tolerance_carbohydrate_g: Mapped[float]

@@ -11,7 +11,6 @@ from typing import Any, TypeVar, cast
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from yantai.core.allergens import conflicts
 from yantai.core.components import Component
 from yantai.core.errors import require_range
 from yantai.core.plan import School
@@ -56,6 +55,7 @@ from yantai.work.inputs import (
     Weigh,
     Withdraw,
 )
+from yantai.work.kitchen import food_kept_from
 from yantai.work.views import PlanView, WeighingView
 
 RowT = TypeVar("RowT", bound=tables.Row)
@@ -546,7 +546,7 @@ def _extra(desk: _Desk, change: AddExtra) -> list[Change]:
     row, food = desk.row(change.row_id), _food(desk, change.food_id)
     with located(desk.pointer):
         require_range("grams", change.grams, low=0.1, high=MAXIMUM_CELL_G, unit="g")
-    wrong = conflicts(food.allergens, row.client.allergens)
+    wrong = food_kept_from(row.client, food)
     if wrong:
         raise Invalid.at(
             f"{desk.pointer}/food_id", f"{food.name} contains {', '.join(wrong)}; {row.client.name} must avoid it."

@@ -154,6 +154,7 @@ def save_client(database: Database, who: SignedIn, given: ClientInput, client_id
         client.note = given.note.strip()
         client.allergens = sorted(set(given.allergens))
         client.dislikes = [word.strip() for word in given.dislikes if word.strip()]
+        client.exclusions = [word.strip() for word in given.exclusions if word.strip()]
         client.tolerance_kcal = given.tolerance.kcal
         client.tolerance_protein_g = given.tolerance.protein_g
         client.tolerance_carbohydrate_g = given.tolerance.carbohydrate_g
@@ -217,6 +218,7 @@ def client_view(client: tables.Client, rules: Rules) -> ClientView:
         note=client.note,
         allergens=client.allergens,
         dislikes=client.dislikes,
+        exclusions=client.exclusions,
         tolerance=ToleranceView(
             kcal=client.tolerance_kcal,
             protein_g=client.tolerance_protein_g,

@@ -115,12 +115,16 @@ class DayInput(Aims, Strict):
 
 @dataclass(frozen=True, kw_only=True)
 class ClientInput(Strict):
-    """A client as typed; `version` is the one that was read, None for a new client."""
+    """A client as typed; `version` is the one that was read, None for a new client.
+
+    `exclusions` are words: a food whose name holds one stays out of every container, a disliked one is only marked.
+    """
 
     name: str
     note: str = ""
     allergens: list[str] = field(default_factory=list)
     dislikes: list[str] = field(default_factory=list)
+    exclusions: list[str] = field(default_factory=list)
     tolerance: ToleranceInput = field(default_factory=ToleranceInput)
     days: list[DayInput] = field(default_factory=list)
     targets: list[TargetInput] = field(default_factory=list)

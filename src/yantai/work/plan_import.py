@@ -275,6 +275,7 @@ class _Taking:
             note="From a plan document.",
             allergens=[],
             dislikes=[],
+            exclusions=[],
             tolerance_kcal=tolerance.kcal,
             tolerance_protein_g=tolerance.protein_g,
             tolerance_carbohydrate_g=tolerance.carbohydrate_g,

@@ -357,7 +357,7 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, with_pins: bool = 
     left_out = frozenset(
         str(component.id)
         for component in loaded.batch.components
-        if conflicts(loaded.larder.allergens(component.lines), row.client.allergens)
+        if loaded.larder.kept_from(row.client, component.lines)
     )
     pins = {str(pin.component_id): pin.grams for pin in row.pins} if with_pins else {}
     if row.packed_g is not None:
@@ -543,7 +543,7 @@ def _cells(
             estimated=computed.pans[str(component.id)].is_estimated and component.id not in pinned and grams > 0,
             limit=limit.value,
             pinned_g=pinned.get(component.id),
-            left_out=conflicts(larder.allergens(component.lines), row.client.allergens),
+            left_out=larder.kept_from(row.client, component.lines),
             disliked=disliked((food.search_text for food in larder.foods_of(component.lines)), row.client.dislikes),
             amounts=AmountsView.of(held.in_grams(grams)),
         )

@@ -14,7 +14,6 @@ from sqlalchemy.orm import Session
 
 from yantai.core import fit
 from yantai.core import plan as core
-from yantai.core.allergens import conflicts
 from yantai.core.errors import CoreError
 from yantai.core.nutrients import AIMED
 from yantai.core.portions.words import binding_words
@@ -26,7 +25,7 @@ from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query, client_tolerance
 from yantai.work.days import effective_figures, stored_days
 from yantai.work.errors import Invalid, Missing
-from yantai.work.kitchen import Larder
+from yantai.work.kitchen import Larder, LineLike
 from yantai.work.recipes import load_recipe
 from yantai.work.views import AnswerPage, AnswerView, SurveyView
 
@@ -232,14 +231,15 @@ class _Asked:
 
     recipe: str
     pans: dict[str, core.Pan]
-    allergens: dict[str, list[str]]
+    larder: Larder
+    lines: dict[str, Sequence[LineLike]]
     slots: Sequence[_Slot]
     trouble: str = ""
 
     def answers(self, slots: Sequence[_Slot]) -> list[dict[str, Any]]:
         """Rows for these targets, without what is the same in all of them."""
         left_out = [
-            frozenset(key for key, held in self.allergens.items() if conflicts(held, slot.client.allergens))
+            frozenset(key for key, lines in self.lines.items() if self.larder.kept_from(slot.client, lines))
             for slot in slots
         ]
         classes = [
@@ -289,7 +289,8 @@ def _ask(session: Session, recipe_id: uuid.UUID) -> _Asked:
     return _Asked(
         recipe=recipe.name,
         pans=pans,
-        allergens={str(component.id): larder.allergens(component.lines) for component in served},
+        larder=larder,
+        lines={str(component.id): component.lines for component in served},
         slots=[] if trouble else _slots(session, larder),
         trouble=trouble,
     )

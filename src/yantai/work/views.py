@@ -346,6 +346,7 @@ class ClientView:
     note: str
     allergens: list[str]
     dislikes: list[str]
+    exclusions: list[str]
     tolerance: ToleranceView
     days: list[DayTargetView]
     targets: list[TargetView]

@@ -11,7 +11,7 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
 from yantai.core import plan as core
-from yantai.core.allergens import conflicts, disliked
+from yantai.core.allergens import disliked
 from yantai.core.components import Line
 from yantai.core.counts import how_many
 from yantai.core.errors import CoreError
@@ -28,7 +28,7 @@ from yantai.work.changes import component_change
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, core_target, target_figures
 from yantai.work.inputs import AddExtra, Change, MoveRow, SetBounds, SetContainers, SetLine, SetPin, SetTarget
-from yantai.work.kitchen import Larder, food_composition
+from yantai.work.kitchen import Larder, food_composition, food_kept_from
 from yantai.work.recipes import read_recipes
 from yantai.work.views import FilledRow, FilledView, PointView, ReachView, WayView
 
@@ -231,7 +231,7 @@ def _extras(missed: _Missed) -> Iterator[WayView]:
     foods = [
         one
         for one in missed.session.scalars(query.order_by(food.name))
-        if not conflicts(one.allergens, client.allergens) and not disliked([one.search_text], client.dislikes)
+        if not food_kept_from(client, one) and not disliked([one.search_text], client.dislikes)
     ]
     rules = missed.computed.loaded.larder.rules
     question = missed.question
@@ -329,12 +329,12 @@ def _other_amounts(missed: _Missed, component: tables.Component, pan: core.Pan) 
 
 def _other_foods(missed: _Missed, component: tables.Component, pan: core.Pan) -> list[_Recast]:
     """The main food of a component replaced by another of its group in the same state, with the same yield."""
-    larder, batch = missed.computed.loaded.larder, missed.computed.loaded.batch
+    larder = missed.computed.loaded.larder
     main = larder.main_food(component)
     place = next((n for n, row in enumerate(component.lines) if main is not None and row.food_id == main.id), None)
     if main is None or place is None:
         return []
-    avoided = {allergen for row in batch.classes for allergen in row.client.allergens} - set(main.allergens)
+    eating = _eating(missed, component)
     food = tables.Food
     same = select(food).where(
         food.superseded_by.is_(None),
@@ -347,7 +347,7 @@ def _other_foods(missed: _Missed, component: tables.Component, pan: core.Pan) ->
     found = []
     line = pan.component.lines[place]
     for other in missed.session.scalars(same.order_by(food.name)):
-        if conflicts(other.allergens, avoided):
+        if any(food_kept_from(client, other) for client in eating):
             continue
         composition: Amounts = food_composition(other, larder.rules)
         swapped = replace(line, name=other.name, composition=composition)
@@ -384,21 +384,22 @@ def _swaps(missed: _Missed) -> Iterator[WayView]:
         pan = missed.computed.pans[str(component.id)]
         if pan.stays_as_written or (str(component.id),) not in missed.question.keys:
             continue
-        avoided = _newly_avoided(missed, component)
+        eating = _eating(missed, component)
         for recipe in recipes:
             for part in recipe.components:
-                if part.served and part.role == component.role and not conflicts(larder.allergens(part.lines), avoided):
+                alike = part.served and part.role == component.role
+                if alike and not any(larder.kept_from(client, part.lines) for client in eating):
                     found += _swap(missed, component, pan, recipe, part, larder)
     proven = (way for way in sorted(found, key=lambda one: one.moved) if _keeps_the_others(missed, way))
     for _, way in zip(range(_MOST_OF_A_KIND), proven, strict=False):
         yield way.view
 
 
-def _newly_avoided(missed: _Missed, component: tables.Component) -> set[str]:
-    """Allergens that someone of the batch must avoid and that the component does not bring already."""
+def _eating(missed: _Missed, component: tables.Component) -> list[tables.Client]:
+    """The clients of the batch who get this component: what takes its place must not be kept from any of them."""
     loaded = missed.computed.loaded
-    everyone = {allergen for row in loaded.batch.classes for allergen in row.client.allergens}
-    return everyone - set(loaded.larder.allergens(component.lines))
+    clients = {row.client_id: row.client for row in loaded.batch.classes}
+    return [client for client in clients.values() if not loaded.larder.kept_from(client, component.lines)]
 
 
 def _swap(

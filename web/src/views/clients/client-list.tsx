@@ -91,6 +91,9 @@ function ClientRows({
                   No {client.allergens.map((one) => allergens[one] ?? one).join(', ')}
                 </strong>
               ) : null}
+              {client.exclusions.length ? (
+                <strong className="block">leave out {client.exclusions.join(', ')}</strong>
+              ) : null}
               {client.dislikes.length ? (
                 <span className="block text-muted">not fond of {client.dislikes.join(', ')}</span>
               ) : null}

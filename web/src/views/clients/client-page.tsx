@@ -298,7 +298,14 @@ function ClientForm({
               </label>
             ))}
           </div>
-          <div className="mt-4 max-w-xl">
+          <div className="mt-4 grid max-w-4xl gap-3 sm:grid-cols-2">
+            <Field
+              label="Leave out as well"
+              hint="Whole words separated by commas, as pork, aubergine: components with such a food stay out."
+              value={draft.exclusions}
+              onChange={(event) => change({ exclusions: event.target.value })}
+              fault={fault('/exclusions')}
+            />
             <Field
               label="Does not like"
               hint="Words separated by commas; foods with them are marked in the plan."

@@ -37,6 +37,7 @@ export type ClientDraft = {
   note: string;
   allergens: string[];
   dislikes: string;
+  exclusions: string;
   tolerance: Record<ToleranceKey, string>;
   days: DayDraft[];
   targets: TargetDraft[];
@@ -93,6 +94,7 @@ export const newClient = (): ClientDraft => ({
   note: '',
   allergens: [],
   dislikes: '',
+  exclusions: '',
   tolerance: {
     kcal: '30',
     protein_g: '3',
@@ -146,6 +148,7 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
   note: client.note,
   allergens: client.allergens,
   dislikes: client.dislikes.join(', '),
+  exclusions: client.exclusions.join(', '),
   tolerance: {
     kcal: asMacro('kcal', client.tolerance.kcal),
     protein_g: asText(client.tolerance.protein_g),
@@ -182,6 +185,8 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
   signed_off_on: client.signed_off_on ?? '',
   version: client.version,
 });
+
+const words = (text: string) => text.split(',').flatMap((word) => word.trim() || []);
 
 /** What to send, or the fields that are no numbers yet, by JSON pointer. */
 export function clientInput(draft: ClientDraft): {
@@ -224,7 +229,8 @@ export function clientInput(draft: ClientDraft): {
     name: draft.name,
     note: draft.note,
     allergens: draft.allergens,
-    dislikes: draft.dislikes.split(',').flatMap((word) => word.trim() || []),
+    dislikes: words(draft.dislikes),
+    exclusions: words(draft.exclusions),
     tolerance: {
       kcal: macroStored('kcal', tolerance('kcal')),
       protein_g: tolerance('protein_g'),

@@ -271,7 +271,9 @@ function AnswerRow({ answer }: { answer: Schemas['AnswerView'] }) {
       <td className="px-3 py-2">
         {answer.told}
         {answer.without.length ? (
-          <span className="block text-sm text-muted">without {answer.without.join(', ')}, an allergen</span>
+          <span className="block text-sm text-muted">
+            without {answer.without.join(', ')}, which must stay out
+          </span>
         ) : null}
       </td>
     </tr>

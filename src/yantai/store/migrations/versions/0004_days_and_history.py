@@ -1,7 +1,7 @@
-"""Days of clients with their extras, slots as a share of a day, and the history of targets.
+"""Days of clients with their extras, slots as a share of a day, the history of targets, foods kept out.
 
-New tables, and one nullable column with a check over it: `target` is locked while its rows are looked at. It runs
-in one transaction and is repeated simply by running it again.
+New tables, a column with a default, and a nullable one with a check over it: `target` is locked while its rows are
+looked at. It runs in one transaction and is repeated simply by running it again.
 """
 
 from __future__ import annotations
@@ -57,6 +57,7 @@ def upgrade() -> None:
     )
     op.create_index(op.f("ix_target_record_client_id"), "target_record", ["client_id"])
     op.add_column("target", sa.Column("day_share", SHARE, nullable=True))
+    op.add_column("client", sa.Column("exclusions", postgresql.ARRAY(sa.Text()), server_default="{}", nullable=False))
     op.create_check_constraint("share", "target", "day_share > 0 AND day_share <= 1")
     for table in ("day", "day_extra"):
         keep_apart(table)
@@ -73,5 +74,6 @@ def upgrade() -> None:
 def downgrade() -> None:
     op.drop_constraint("share", "target", type_="check")
     op.drop_column("target", "day_share")
+    op.drop_column("client", "exclusions")
     for table in ("target_record", "day_extra", "day"):
         op.drop_table(table)

@@ -201,7 +201,7 @@ export function PlanGrid(props: Props) {
             {plan.components.map((component) => (
               <col key={component.id} className="w-[104px]" />
             ))}
-            <col className="w-[56px]" />
+            <col className="w-[62px]" />
             {TARGETS.map((key) => (
               <col key={key} className="w-[66px]" />
             ))}
@@ -438,7 +438,7 @@ function Totals({ plan, moved, stuck }: { plan: Plan; moved: Map<string, number>
             <Was value={moved.get(`${component.id}/needed`)} />
           </td>
         ))}
-        <td className="figures border-r border-steel px-1.5 py-1.5 text-right font-bold">
+        <td className="figures border-r border-steel px-1 py-2 text-right text-xs font-bold">
           {grams(everything)}
         </td>
         <td colSpan={TARGETS.length} />

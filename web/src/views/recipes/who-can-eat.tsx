@@ -265,7 +265,7 @@ function AnswerRow({ answer }: { answer: Schemas['AnswerView'] }) {
         </Link>
         <span className="block text-sm text-muted">{slotName(answer.slot, answer.day_type)}</span>
       </td>
-      <td className="px-3 py-2 whitespace-nowrap">
+      <td className="px-3 py-2">
         {answer.met ? <strong>fits</strong> : <Outside by={Math.sqrt(answer.missed)} />}
       </td>
       <td className="px-3 py-2">

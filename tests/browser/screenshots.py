@@ -20,7 +20,7 @@ def main() -> None:
     # An open stream of events would never let the network be idle.
     page.route("**/events", lambda route: route.fulfill(status=204))
     page.clock.set_fixed_time(datetime.combine(DEMO_DAY, datetime.min.time(), UTC).replace(hour=9))
-    take(page, "sign-in", "Sign in", lambda: page.goto("/sign-in"))
+    page.goto("/sign-in")
     page.get_by_label("E-mail address").fill(DEMO_EMAIL)
     page.get_by_label("Password").fill(DEMO_PASSWORD)
     page.get_by_role("button", name="Sign in").click()
@@ -32,6 +32,7 @@ def main() -> None:
     take(page, "recipe", "Turkey kofta tray", lambda: page.get_by_role("link", name="Turkey kofta tray").click())
     take(page, "recipe-chain", "Where this comes from", lambda: open_a_chain(page), level=3)
     take(page, "recipe-asks", "Weeknight pan", lambda: write_a_recipe(page))
+    take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
     page.goto("/pantry?text=harissa")
     page.get_by_role("button", name="Harissa").click()
     take(page, "own-food", "Harissa paste from the quay", lambda: page.get_by_role("link", name="Edit").click())
@@ -46,15 +47,15 @@ def main() -> None:
         level=3,
     )
     take(page, "batches", "Batches", lambda: page.goto("/batches"))
-    take(page, "new-batch", "Plan a batch", lambda: page.goto("/batches/new"))
     page.goto("/batches")
     take(page, "plan", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
-    take(page, "plan-doubt", "Is this right?", lambda: weigh_with_the_pan_on(page), level=2)
-    page.get_by_role("button", name="Correct it").click()
-    page.get_by_role("button", name="Close Turkey kofta").click()
     take(page, "plan-ways-out", "Ways out", lambda: look_for_ways_out(page), level=3)
     page.get_by_role("button", name="Reach map").click()
     take(page, "plan-reach-map", "Reach map", lambda: page.get_by_text("lies inside").wait_for(), level=2)
+    take(page, "plan-days", "Ines Haverkamp, training day", lambda: view(page, "Whole days"), level=2)
+    page.goto("/batches")
+    page.get_by_role("link", name="Kofta to go").click()
+    take(page, "plan-beside", "Kofta to go", lambda: view(page, "Beside another batch"))
     page.goto("/batches")
     page.get_by_role("button", name="Tamsin Reyes").click()
     page.get_by_role("menuitem", name="Dark kitchen theme").click()
@@ -84,10 +85,9 @@ def look_at_a_switch(page: Page) -> None:
     page.get_by_text("Before and after").wait_for()
 
 
-def weigh_with_the_pan_on(page: Page) -> None:
-    page.get_by_role("button", name="Turkey kofta").first.click()
-    page.get_by_label("On the scale").fill("5480")
-    page.get_by_role("button", name="Record the weight").click()
+def view(page: Page, name: str) -> None:
+    page.get_by_role("button", name=name).click()
+    page.get_by_role("table").first.wait_for()
 
 
 def look_for_ways_out(page: Page) -> None:

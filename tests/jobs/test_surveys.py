@@ -45,6 +45,11 @@ class SurveyCase(unittest.TestCase):
         for client in eaters():
             save_client(database(), self.who, client, None)
 
+    def with_a_small_box(self) -> None:
+        """A client whose box holds too little for the target."""
+        small = TargetInput(slot="lunch", protein_g=45, carbohydrate_g=55, fat_g=18, capacity_ml=300)
+        save_client(database(), self.who, ClientInput(name="Ned", targets=[small]), None)
+
     def start(self) -> SurveyView:
         return surveys.start_survey(database(), self.who, NOW)
 
@@ -78,6 +83,7 @@ class Answers(SurveyCase):
         self.assertRegex(alone.told, r"protein \d+ g short.*: Bulgur is at its most, 400 g, and more would help\.$")
 
     def test_an_answer_is_what_a_batch_of_one_container_would_say(self) -> None:
+        self.with_a_small_box()
         started = self.start()
         self.work()
         targets = [target for client in list_clients(database(), self.who) for target in client.targets]
@@ -93,6 +99,7 @@ class Answers(SurveyCase):
             by_batch = {(row.client, row.slot): all(gauge.miss == 0 for gauge in row.gauges) for row in plan.rows}
             by_survey = {(one.client, one.slot): one.met for one in self.answers(started, recipe_id=recipe.id)}
             self.assertEqual(by_survey, by_batch)
+            self.assertFalse(by_survey["Ned", "lunch"])
 
     def test_orders_and_parts_of_the_table(self) -> None:
         started = self.start()

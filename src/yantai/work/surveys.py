@@ -223,6 +223,9 @@ class _Slot:
     slot: str
     day_type: str
     target: Target
+    capacity_ml: float | None
+    capacity_g: float | None
+    plate_g: float | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -243,7 +246,15 @@ class _Asked:
             for slot in slots
         ]
         classes = [
-            core.ContainerClass(target=slot.target, tolerance=client_tolerance(slot.client), count=1, left_out=without)
+            core.ContainerClass(
+                target=slot.target,
+                tolerance=client_tolerance(slot.client),
+                count=1,
+                capacity_ml=slot.capacity_ml,
+                capacity_g=slot.capacity_g,
+                plate_g=slot.plate_g,
+                left_out=without,
+            )
             for slot, without in zip(slots, left_out, strict=True)
         ]
         return [
@@ -307,7 +318,17 @@ def _slots(session: Session, larder: Larder) -> list[_Slot]:
             figures = effective_figures(target, days)
             # A share of a day whose extras leave nothing is no container.
             if any(figures[nutrient.value] for nutrient in AIMED):
-                found.append(_Slot(client=client, slot=target.slot, day_type=target.day_type, target=Target(**figures)))
+                found.append(
+                    _Slot(
+                        client=client,
+                        slot=target.slot,
+                        day_type=target.day_type,
+                        target=Target(**figures),
+                        capacity_ml=target.capacity_ml,
+                        capacity_g=target.capacity_g,
+                        plate_g=target.plate_g,
+                    )
+                )
     return found
 
 

@@ -84,10 +84,7 @@ function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
                   now={component.now_g === null ? null : weight(component.now_g)}
                   then={component.then_g === null ? null : weight(component.then_g)}
                 />
-                <span className="block text-xs text-muted">
-                  {component.now_yield === null ? '–' : yieldWords(component.now_yield)}
-                  {component.then_yield === null ? '' : ` (${yieldWords(component.then_yield)})`}
-                </span>
+                <span className="block text-xs text-muted">{yieldsOf(component)}</span>
               </th>
             ))}
             {MACRO_KEYS.map((key) => (
@@ -133,6 +130,12 @@ function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
       </table>
     </div>
   );
+}
+
+/** The yield here, and that of the other batch where it differs. */
+function yieldsOf({ now_yield, then_yield }: Compared['components'][number]) {
+  const [now, then] = [now_yield, then_yield].map((one) => (one === null ? '–' : yieldWords(one)));
+  return now === then ? now : `${now} (${then})`;
 }
 
 function macro(amounts: Schemas['AmountsView'] | null, key: (typeof MACRO_KEYS)[number]) {

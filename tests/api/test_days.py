@@ -59,6 +59,7 @@ class Days(ApiCase):
             ({"days": []}, "/targets/0/day_share", "no training day"),
             ({"targets": [LUNCH | {"protein_g": 5}]}, "/targets/0/day_share", "not both"),
             ({"targets": [LUNCH | {"day_share": 1.5}]}, "/targets/0/day_share", "0.01 to 1"),
+            ({"days": [DAY | {"protein_g": 700}]}, "/targets/0/protein_g", "0 to 300"),
             ({"days": [DAY, DAY]}, "/days/1/day_type", "already"),
             ({"days": [DAY | {"protein_g": 4000}]}, "/days/0/protein_g", "0 to 800"),
             ({"days": [{"day_type": "training"}]}, "/days/0/protein_g", "at least one"),
@@ -75,6 +76,25 @@ class Days(ApiCase):
                 body = {"name": "Ada", "days": [DAY], "targets": [LUNCH, DINNER]} | change
                 self.assert_fault(self.send("POST", "/clients", body, status=422), pointer, words)
         self.assertEqual(self.get("/clients"), [])
+
+    def test_a_food_that_is_edited_moves_the_share_and_may_leave_nothing(self) -> None:
+        label = {"protein_g": 10, "carbohydrate_g": 10, "fat_g": 10, "kcal": 170}
+        food = {"name": "Bar", "group": "own", "state": "as-sold", "label": label}
+        bar = self.send("POST", "/foods", food, status=201)
+        extra = {"food_id": bar["food"]["id"], "grams": 200}
+        day = {"day_type": "training", "protein_g": 60, "extras": [extra]}
+        made = self.made(days=[day], targets=[LUNCH])
+        self.assertAlmostEqual(made["targets"][0]["protein_g"], 0.6 * 40)
+        rich = food | {"label": label | {"protein_g": 40, "kcal": 290}, "version": 1}
+        self.send("PUT", f"/foods/{bar['food']['id']}", rich)
+        (client,) = self.get("/clients")
+        self.assertEqual(client["targets"][0]["protein_g"], 0)
+        self.assertIn("leave nothing for a container. Mend the day.", client["targets"][0]["conflict"])
+        recipe = save_recipe(database(), self.who, bowl(), None)
+        eaters = [{"target_id": client["targets"][0]["id"], "count": 1}]
+        given = {"name": "Bowls", "recipe_id": str(recipe.id), "cook_on": "2026-11-29", "eaters": eaters}
+        problem = self.send("POST", "/batches", given, status=422)
+        self.assert_fault(problem, "/eaters/day_share", "leave nothing")
 
     def test_days_as_typed_stand_against_their_meals(self) -> None:
         body = {"name": "Ada", "days": [DAY], "targets": [LUNCH, DINNER | {"day_share": 0.3}]}

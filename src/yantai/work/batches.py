@@ -20,8 +20,8 @@ from yantai.store.notices import BatchChanged, announce
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query
-from yantai.work.days import effective_figures, refuse_nothing, stored_days
-from yantai.work.errors import Closed, Collector, Invalid, Missing, Stale
+from yantai.work.days import effective_figures, effective_target, stored_days
+from yantai.work.errors import Closed, Collector, Invalid, Missing, Stale, located
 from yantai.work.figures import Figures
 from yantai.work.inputs import BatchInput
 from yantai.work.kitchen import Larder, LineLike, read_workspace, workspace_rules
@@ -361,7 +361,8 @@ def _figures(session: Session, targets: Mapping[uuid.UUID, tables.Target]) -> di
     days = {client.id: stored_days(client, rules) for client in clients}
     found = {}
     for target in targets.values():
-        refuse_nothing(target, days[target.client_id])
+        with located("/eaters"):
+            effective_target(target, days[target.client_id])
         found[target.id] = effective_figures(target, days[target.client_id])
     return found
 

@@ -12,8 +12,7 @@ from sqlalchemy.orm import Session, selectinload
 from yantai.core.allergens import ALLERGENS
 from yantai.core.days import ANY_DAY, slots_of_day
 from yantai.core.energy import Rules
-from yantai.core.errors import require_range
-from yantai.core.nutrients import AIMED
+from yantai.core.errors import CoreError, require_range
 from yantai.core.plan import PLATE_MOST_G
 from yantai.core.portions.problem import CAPACITY_RANGE_G, CAPACITY_RANGE_ML
 from yantai.core.targets import Target, Tolerance
@@ -30,12 +29,13 @@ from yantai.work.days import (
     day_target_view,
     day_view,
     effective_figures,
+    effective_target,
     share_note,
     stored_days,
     with_days,
 )
-from yantai.work.errors import Collector, Missing, Stale, located
-from yantai.work.figures import Figures, target_figures
+from yantai.work.errors import Collector, Missing, Stale, located, sentence
+from yantai.work.figures import target_figures
 from yantai.work.inputs import ClientInput, SetContainers, TargetInput
 from yantai.work.kitchen import read_workspace, workspace_rules
 from yantai.work.views import (
@@ -306,22 +306,22 @@ def _target(who: SignedIn, known: dict[uuid.UUID, tables.Target], position: int,
 
 
 def _target_view(target: tables.Target, days: ClientDays) -> TargetView:
-    figures = effective_figures(target, days)
     return TargetView(
         id=target.id,
         slot=target.slot,
         day_type=target.day_type,
         day_share=target.day_share,
-        **figures,
+        **effective_figures(target, days),
         capacity_ml=target.capacity_ml,
         capacity_g=target.capacity_g,
         plate_g=target.plate_g,
-        conflict=_conflict(target, figures),
+        conflict=_conflict(target, days),
     )
 
 
-def _conflict(target: tables.Target, figures: Figures) -> str | None:
-    """What is wrong with a stored target: it disagrees with itself, or its day leaves nothing for it."""
-    if not any(figures[nutrient.value] for nutrient in AIMED):
-        return f"The extras of the {target.day_type} day leave nothing for this container. Mend the day."
-    return conflict_sentence(Target(**figures))
+def _conflict(target: tables.Target, days: ClientDays) -> str | None:
+    """What is wrong with a stored target: it disagrees with itself, or its share of a day is none."""
+    try:
+        return conflict_sentence(effective_target(target, days))
+    except CoreError as error:
+        return f"{sentence(str(error))} Mend the day."

@@ -12,12 +12,12 @@ from sqlalchemy.orm.interfaces import ORMOption
 
 from yantai.core import days as core
 from yantai.core.energy import Rules
-from yantai.core.errors import require_range
+from yantai.core.errors import CoreError, require_range
 from yantai.core.nutrients import AIMED, Amounts, Nutrient, total
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.targets import AT_LEAST, AT_MOST, Target, Tolerance
 from yantai.store import tables
-from yantai.work.errors import Collector, Invalid
+from yantai.work.errors import Collector
 from yantai.work.figures import NOUNS, SIDES, Figures, target_figures
 from yantai.work.inputs import ClientInput, TargetInput
 from yantai.work.kitchen import food_composition, read_workspace, workspace_rules
@@ -85,9 +85,23 @@ def effective_figures(target: TargetInput | tables.Target, days: ClientDays) -> 
     """
     if target.day_share is None:
         return target_figures(target)
-    known = days.get(target.day_type.casefold())
+    known = days.get(target.day_type.strip().casefold())
     shared = known.day.share(target.day_share) if known else {}
     return {name: shared.get(Nutrient(name)) for name in target_figures(target)}
+
+
+def effective_target(target: TargetInput | tables.Target, days: ClientDays) -> Target:
+    """The core's target of a container, its share of a day worked out.
+
+    Raises:
+        CoreError: a figure is out of its range, or the extras of the day leave nothing for the container.
+    """
+    figures = effective_figures(target, days)
+    if target.day_share is not None and not any(figures[nutrient.value] for nutrient in AIMED):
+        raise CoreError(
+            f"the extras of the {target.day_type.strip()} day leave nothing for a container", field="day_share"
+        )
+    return Target(**figures)
 
 
 def check_days(session: Session, faults: Collector, given: ClientInput) -> ClientDays:
@@ -126,9 +140,7 @@ def _check_share(faults: Collector, pointer: str, target: TargetInput, days: Cli
         faults.add(f"{pointer}/day_share", f"there is no {kind} day to take a share of; add one, or give figures")
         return
     with faults.located(pointer):
-        figures = effective_figures(target, days)
-        if not any(figures[nutrient.value] for nutrient in AIMED):
-            faults.add(f"{pointer}/day_share", "the extras of this day leave nothing for a container")
+        effective_target(target, days)
 
 
 def _foods(session: Session, ids: Iterable[uuid.UUID]) -> dict[uuid.UUID, tables.Food]:
@@ -250,17 +262,3 @@ def share_note(targets: Iterable[TargetInput | tables.Target], day_type: str) ->
             return None
         return f"The meals take {together:.0%} of what is left; {1 - together:.0%} belongs to no meal."
     return f"The meals take {together:.0%} of what is left: {together - 1:.0%} too much."
-
-
-def refuse_nothing(target: tables.Target, days: ClientDays) -> Target:
-    """The core's target of a stored one.
-
-    Raises:
-        Invalid: its day leaves nothing for it since a food of the extras was edited.
-    """
-    figures = effective_figures(target, days)
-    if not any(figures[nutrient.value] for nutrient in AIMED):
-        raise Invalid.at(
-            "/eaters", f"The extras of the {target.day_type} day leave nothing for {target.slot}. Mend the day first."
-        )
-    return Target(**figures)

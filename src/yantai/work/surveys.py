@@ -15,7 +15,6 @@ from sqlalchemy.orm import Session
 from yantai.core import fit
 from yantai.core import plan as core
 from yantai.core.errors import CoreError
-from yantai.core.nutrients import AIMED
 from yantai.core.portions.words import binding_words
 from yantai.core.targets import Target
 from yantai.store import queue, tables
@@ -23,7 +22,7 @@ from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query, client_tolerance
-from yantai.work.days import effective_figures, stored_days
+from yantai.work.days import effective_target, stored_days
 from yantai.work.errors import Invalid, Missing
 from yantai.work.kitchen import Larder, LineLike
 from yantai.work.recipes import load_recipe
@@ -315,20 +314,22 @@ def _slots(session: Session, larder: Larder) -> list[_Slot]:
     for client in clients:
         days = stored_days(client, larder.rules)
         for target in client.targets:
-            figures = effective_figures(target, days)
-            # A share of a day whose extras leave nothing is no container.
-            if any(figures[nutrient.value] for nutrient in AIMED):
-                found.append(
-                    _Slot(
-                        client=client,
-                        slot=target.slot,
-                        day_type=target.day_type,
-                        target=Target(**figures),
-                        capacity_ml=target.capacity_ml,
-                        capacity_g=target.capacity_g,
-                        plate_g=target.plate_g,
-                    )
+            try:
+                figures = effective_target(target, days)
+            except CoreError:
+                # A share of a day whose extras leave nothing is no container; the client's page says so.
+                continue
+            found.append(
+                _Slot(
+                    client=client,
+                    slot=target.slot,
+                    day_type=target.day_type,
+                    target=figures,
+                    capacity_ml=target.capacity_ml,
+                    capacity_g=target.capacity_g,
+                    plate_g=target.plate_g,
                 )
+            )
     return found
 
 

@@ -55,7 +55,7 @@ from yantai.work.inputs import (
     Weigh,
     Withdraw,
 )
-from yantai.work.kitchen import food_kept_from
+from yantai.work.kitchen import kept_from
 from yantai.work.views import PlanView, WeighingView
 
 RowT = TypeVar("RowT", bound=tables.Row)
@@ -546,7 +546,7 @@ def _extra(desk: _Desk, change: AddExtra) -> list[Change]:
     row, food = desk.row(change.row_id), _food(desk, change.food_id)
     with located(desk.pointer):
         require_range("grams", change.grams, low=0.1, high=MAXIMUM_CELL_G, unit="g")
-    wrong = food_kept_from(row.client, food)
+    wrong = kept_from(row.client, [food])
     if wrong:
         raise Invalid.at(
             f"{desk.pointer}/food_id", f"{food.name} contains {', '.join(wrong)}; {row.client.name} must avoid it."

@@ -337,12 +337,6 @@ class Larder:
         """The allergens of all foods of these lines, sorted."""
         return sorted({key for food in self.foods_of(lines) for key in food.allergens})
 
-    def kept_from(self, client: tables.Client, lines: Iterable[LineLike]) -> list[str]:
-        """Why these lines stay out of a client's containers: allergens by their shown names, then words; [] if not."""
-        foods = self.foods_of(lines)
-        allergens = conflicts({key for food in foods for key in food.allergens}, client.allergens)
-        return allergens + excluded((food.search_text for food in foods), client.exclusions)
-
     def caution(self, lines: Iterable[LineLike], method: str) -> str | None:
         """The core temperature to reach, when something raw that needs one is cooked."""
         if method == UNCOOKED:
@@ -591,6 +585,9 @@ def _source_ids(components: Sequence[ComponentLike]) -> set[uuid.UUID]:
     return {line.source_id for component in components for line in component.lines if line.source_id is not None}
 
 
-def food_kept_from(client: tables.Client, food: tables.Food) -> list[str]:
-    """Why one food stays out of a client's containers."""
-    return conflicts(food.allergens, client.allergens) + excluded([food.search_text], client.exclusions)
+def kept_from(client: tables.Client, foods: Sequence[tables.Food]) -> list[str]:
+    """Why something of these foods stays out of a client's containers: allergens, then words; [] if it does not."""
+    if not client.allergens and not client.exclusions:
+        return []
+    allergens = conflicts({key for food in foods for key in food.allergens}, client.allergens)
+    return allergens + excluded((food.search_text for food in foods), client.exclusions)

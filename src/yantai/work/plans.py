@@ -6,6 +6,7 @@ import math
 import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from sqlalchemy import Select, select
 from sqlalchemy.dialects.postgresql import distinct_on
@@ -24,7 +25,7 @@ from yantai.store import tables
 from yantai.work.clients import client_tolerance, conflict_sentence
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, SIDES, core_target, target_figures
-from yantai.work.kitchen import Larder
+from yantai.work.kitchen import Larder, kept_from
 from yantai.work.views import (
     AmountsView,
     BatchHead,
@@ -58,6 +59,11 @@ class Loaded:
     weighings: dict[uuid.UUID, WeighingView]
     vessels: dict[str, float]
     packs: dict[uuid.UUID, list[tables.Pack]]
+
+    @cached_property
+    def foods(self) -> dict[uuid.UUID, list[tables.Food]]:
+        """What each component is made of, by its id: asked for every container of the batch."""
+        return {component.id: self.larder.foods_of(component.lines) for component in self.batch.components}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -165,7 +171,10 @@ def plan_view(computed: Computed) -> PlanView:
     batch = computed.loaded.batch
     components = [_component_view(computed, component) for component in batch.components]
     per_100g = [computed.need(component).pan.component.per_100g for component in batch.components]
-    rows = [_row_view(computed, row, portions, per_100g) for row, portions in _rows(computed)]
+    rows = [
+        _row_view(computed, row, question, portions, per_100g)
+        for (row, portions), question in zip(_rows(computed), computed.plan.questions, strict=True)
+    ]
     return PlanView(
         batch=BatchHead(
             id=batch.id,
@@ -223,10 +232,10 @@ def to_settle(computed: Computed) -> list[Settle]:
         need = computed.need(component)
         if need.spare_g < -0.5:
             found.append(_short(component, need))
-    for row, portions in _rows(computed):
+    for (row, portions), question in zip(_rows(computed), computed.plan.questions, strict=True):
         if row.count == 0:
             continue
-        conflict = conflict_sentence(core_target(row))
+        conflict = conflict_sentence(question.container.target)
         if conflict:
             found.append(
                 Settle(
@@ -300,12 +309,12 @@ def _overfull(row: tables.ContainerClass, portions: Portions) -> Settle:
 
 def _cautions(computed: Computed) -> list[str]:
     """Allergens in shared pots and disliked foods: for the order of work and the labels."""
-    batch, larder = computed.loaded.batch, computed.loaded.larder
+    contained = {key for foods in computed.loaded.foods.values() for food in foods for key in food.allergens}
     found = []
-    for row in batch.classes:
-        hit = {name for c in batch.components for name in conflicts(larder.allergens(c.lines), row.client.allergens)}
+    for row in computed.loaded.batch.classes:
+        hit = conflicts(contained, row.client.allergens)
         sentence = (
-            f"{row.client.name} must avoid {', '.join(sorted(hit))}, which this batch contains. Cook and fill theirs "
+            f"{row.client.name} must avoid {', '.join(hit)}, which this batch contains. Cook and fill theirs "
             "first, with clean boards, pans, spoons and hands; traces can stay. When in doubt, cook theirs apart."
         )
         if hit and sentence not in found:
@@ -355,9 +364,7 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, with_pins: bool = 
     Without pins it may be a row of another batch.
     """
     left_out = frozenset(
-        str(component.id)
-        for component in loaded.batch.components
-        if loaded.larder.kept_from(row.client, component.lines)
+        str(component.id) for component in loaded.batch.components if kept_from(row.client, loaded.foods[component.id])
     )
     pins = {str(pin.component_id): pin.grams for pin in row.pins} if with_pins else {}
     if row.packed_g is not None:
@@ -489,9 +496,13 @@ def cause_views(
 
 
 def _row_view(
-    computed: Computed, row: tables.ContainerClass, portions: Portions, per_100g: list[Amounts]
+    computed: Computed,
+    row: tables.ContainerClass,
+    question: core.Question,
+    portions: Portions,
+    per_100g: list[Amounts],
 ) -> PlanRowView:
-    target, tolerance = core_target(row), client_tolerance(row.client)
+    target, tolerance = question.container.target, question.container.tolerance
     return PlanRowView(
         id=row.id,
         client_id=row.client_id,
@@ -527,7 +538,7 @@ def _row_view(
 def _cells(
     computed: Computed, row: tables.ContainerClass, portions: Portions, per_100g: list[Amounts]
 ) -> list[CellView]:
-    batch, larder = computed.loaded.batch, computed.loaded.larder
+    batch, foods = computed.loaded.batch, computed.loaded.foods
     pinned = {pin.component_id: pin.grams for pin in row.pins}
     mixed_g = sum(
         grams
@@ -543,8 +554,8 @@ def _cells(
             estimated=computed.pans[str(component.id)].is_estimated and component.id not in pinned and grams > 0,
             limit=limit.value,
             pinned_g=pinned.get(component.id),
-            left_out=larder.kept_from(row.client, component.lines),
-            disliked=disliked((food.search_text for food in larder.foods_of(component.lines)), row.client.dislikes),
+            left_out=kept_from(row.client, foods[component.id]),
+            disliked=disliked((food.search_text for food in foods[component.id]), row.client.dislikes),
             amounts=AmountsView.of(held.in_grams(grams)),
         )
         for component, grams, limit, held in zip(

@@ -24,7 +24,7 @@ from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query, client_tolerance
 from yantai.work.days import effective_target, stored_days
 from yantai.work.errors import Invalid, Missing
-from yantai.work.kitchen import Larder, LineLike
+from yantai.work.kitchen import Larder, kept_from
 from yantai.work.recipes import load_recipe
 from yantai.work.views import AnswerPage, AnswerView, SurveyView
 
@@ -233,16 +233,14 @@ class _Asked:
 
     recipe: str
     pans: dict[str, core.Pan]
-    larder: Larder
-    lines: dict[str, Sequence[LineLike]]
+    foods: dict[str, list[tables.Food]]
     slots: Sequence[_Slot]
     trouble: str = ""
 
     def answers(self, slots: Sequence[_Slot]) -> list[dict[str, Any]]:
         """Rows for these targets, without what is the same in all of them."""
         left_out = [
-            frozenset(key for key, lines in self.lines.items() if self.larder.kept_from(slot.client, lines))
-            for slot in slots
+            frozenset(key for key, foods in self.foods.items() if kept_from(slot.client, foods)) for slot in slots
         ]
         classes = [
             core.ContainerClass(
@@ -299,8 +297,7 @@ def _ask(session: Session, recipe_id: uuid.UUID) -> _Asked:
     return _Asked(
         recipe=recipe.name,
         pans=pans,
-        larder=larder,
-        lines={str(component.id): component.lines for component in served},
+        foods={str(component.id): larder.foods_of(component.lines) for component in served},
         slots=[] if trouble else _slots(session, larder),
         trouble=trouble,
     )

@@ -359,7 +359,7 @@ function RowHead({
           tabIndex={-1}
           aria-label={`Fold the ${line.siblings} lines of ${row.client}`}
           onClick={onFold}
-          className="absolute top-0 right-0 size-7 text-muted hover:text-ink"
+          className="absolute top-0 right-0 flex size-11 justify-end pt-1 pr-2.5 text-muted hover:text-ink"
         >
           −
         </button>

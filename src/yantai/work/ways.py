@@ -24,7 +24,7 @@ from yantai.store.database import Database
 from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.batches import copied_component
-from yantai.work.changes import component_change
+from yantai.work.change_pots import component_change
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, core_target, target_figures
 from yantai.work.inputs import AddExtra, Change, MoveRow, SetBounds, SetContainers, SetLine, SetPin, SetTarget

@@ -1,0 +1,351 @@
+"""Changes of the components of a batch: schools, bounds, raw amounts, weights, lines, what stands in their place."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from typing import cast
+
+from yantai.core.components import Component
+from yantai.core.errors import require_range
+from yantai.core.portions.problem import MAXIMUM_CELL_G
+from yantai.core.scaling import factor_for_packs
+from yantai.core.weighing import VesselWeight, impossible, net_weight_g
+from yantai.store import tables
+from yantai.work import plans
+from yantai.work.change_desk import Desk, find_row, food_of
+from yantai.work.errors import Doubtful, Fault, Invalid, Mend, located
+from yantai.work.inputs import (
+    AddLine,
+    Change,
+    ComponentInput,
+    LineInput,
+    RawAmount,
+    RemoveLine,
+    SchoolName,
+    SetBounds,
+    SetComponent,
+    SetLine,
+    SetPacks,
+    SetPoured,
+    SetRaw,
+    SetSchool,
+    Vessel,
+    Weigh,
+    Withdraw,
+)
+from yantai.work.views import WeighingView
+
+
+def set_school(desk: Desk, change: SetSchool) -> list[Change]:
+    """Change how a component gets into the containers."""
+    component = desk.component(change.component_id)
+    before = SetSchool(
+        component_id=component.id,
+        school=cast(SchoolName, component.school),
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
+        pieces=component.pieces,
+    )
+    component.school, component.unit_g, component.unit_part = change.school, change.unit_g, change.unit_part
+    component.plate_share, component.eye_g, component.pieces = change.plate_share, change.eye_g, change.pieces
+    with located(desk.pointer):
+        plans.core_pan(desk.loaded, component)
+    return [before]
+
+
+def set_bounds(desk: Desk, change: SetBounds) -> list[Change]:
+    """Change the least and the most of a component per container."""
+    component = desk.component(change.component_id)
+    before = SetBounds(component_id=component.id, minimum_g=component.minimum_g, maximum_g=component.maximum_g)
+    with located(desk.pointer):
+        require_range("minimum_g", change.minimum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+        require_range("maximum_g", change.maximum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+    if change.minimum_g > change.maximum_g:
+        raise Invalid.at(
+            f"{desk.pointer}/minimum_g",
+            f"The least, {change.minimum_g:g} g, is above the most, {change.maximum_g:g} g, per container.",
+        )
+    component.minimum_g, component.maximum_g = change.minimum_g, change.maximum_g
+    return [before]
+
+
+def set_raw(desk: Desk, change: SetRaw) -> list[Change]:
+    """Fix raw amounts, or let them follow the need again."""
+    component = desk.component(change.component_id)
+    if not change.fixed and component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/fixed",
+            f"{component.name} is weighed: its raw amounts are what went into the pan. Take the weight back first.",
+        )
+    before = _raw_state(component)
+    if change.fixed:
+        _fix_raw(desk, component)
+    component.raw_fixed = change.fixed
+    for number, amount in enumerate(change.lines):
+        line = find_row(component.lines, amount.line_id, "ingredient")
+        if not 0 <= amount.purchased_g <= 1_000_000:
+            raise Invalid.at(
+                f"{desk.pointer}/lines/{number}/purchased_g",
+                f"{amount.purchased_g:,.0f} g; give from 0 to 1,000,000 g.",
+            )
+        line.purchased_g = amount.purchased_g
+    with located(desk.pointer):
+        desk.loaded.larder.component(component)
+    return [before]
+
+
+def set_packs(desk: Desk, change: SetPacks) -> list[Change]:
+    """Fix the raw amounts so that one ingredient takes whole packs."""
+    component = desk.component(change.component_id)
+    if component.id in desk.loaded.weighings:
+        raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} is weighed: it is cooked already.")
+    before = _raw_state(component)
+    place = component.lines.index(find_row(component.lines, change.line_id, "ingredient"))
+    sized = plans.compute(desk.loaded).need(component).lines
+    if not sized[place].purchased_g:
+        raise Invalid.at(f"{desk.pointer}/line_id", f"The plan needs none of {component.name} yet.")
+    with located(desk.pointer):
+        factor, _ = factor_for_packs(sized[place].purchased_g, change.pack_g, packs=change.packs)
+    for line, now in zip(component.lines, sized, strict=True):
+        line.purchased_g = now.purchased_g * factor
+    component.raw_fixed = True
+    return [before]
+
+
+def _raw_state(component: tables.Component) -> SetRaw:
+    lines = [RawAmount(line_id=line.id, purchased_g=line.purchased_g) for line in component.lines]
+    return SetRaw(component_id=component.id, fixed=component.raw_fixed, lines=lines)
+
+
+def _fix_raw(desk: Desk, component: tables.Component) -> None:
+    """Write the amounts the plan shows now into the component, so that they no longer follow the need."""
+    if component.raw_fixed:
+        return
+    need = plans.compute(desk.loaded).need(component)
+    if need.cooked_g:
+        for line, sized in zip(component.lines, need.lines, strict=True):
+            line.purchased_g = round(sized.purchased_g)
+    component.raw_fixed = True
+
+
+def weigh(desk: Desk, change: Weigh) -> list[Change]:
+    """Record a cooked weight; an unlikely one has to be confirmed."""
+    component = desk.component(change.component_id)
+    before = desk.loaded.weighings.get(component.id)
+    raw_before = _raw_state(component)
+    vessels = []
+    for number, vessel in enumerate(change.vessels):
+        with located(f"{desk.pointer}/vessels/{number}"):
+            vessels.append(VesselWeight(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g))
+    with located(desk.pointer):
+        cooked = net_weight_g(vessels, change.removed_g)
+    _fix_raw(desk, component)
+    with located(desk.pointer):
+        pan = desk.loaded.larder.component(component)
+    _refuse_unlikely(desk, component, pan, vessels, cooked, change.removed_g)
+    _record(desk, component, change, cooked, pan)
+    if before is None:
+        return [Withdraw(component_id=component.id, command_id=uuid.uuid4()), raw_before]
+    return [_as_before(component, before)]
+
+
+def _as_before(component: tables.Component, before: WeighingView) -> Weigh:
+    """The weighing that counted until now, as a change that brings it back."""
+    old = [Vessel(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g) for vessel in before.vessels]
+    return Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=old, removed_g=before.removed_g)
+
+
+def _refuse_unlikely(
+    desk: Desk,
+    component: tables.Component,
+    pan: Component,
+    vessels: Sequence[VesselWeight],
+    cooked_g: float,
+    removed_g: float,
+) -> None:
+    if desk.confirmed:
+        why = impossible(pan, cooked_g)
+        if why:
+            raise Invalid.at(f"{desk.pointer}/vessels/0/gross_g", why)
+        return
+    likely = plans.cause_views(desk.loaded, component, vessels, removed_g)
+    why = impossible(pan, cooked_g)
+    mends = [
+        Mend(cause.words, [{"gross_g": one.gross_g, "vessel_g": one.vessel_g} for one in cause.vessels])
+        for cause in likely
+        if cause.vessels is not None
+    ]
+    if why:
+        raise Invalid(why, [Fault(f"{desk.pointer}/vessels/0/gross_g", why)], mends)
+    if likely:
+        untold = " ".join(cause.words for cause in likely if cause.vessels is None)
+        raise Doubtful(
+            f"{cooked_g:,.0f} g is outside the {pan.expected_low_g:,.0f} to {pan.expected_high_g:,.0f} g expected of "
+            f"{pan.basis_g:,.0f} g raw. It may be: {untold} If it is right, record it anyway.",
+            mends=mends,
+        )
+
+
+def _record(
+    desk: Desk,
+    component: tables.Component,
+    change: Weigh | Withdraw,
+    cooked_g: float | None,
+    pan: Component | None,
+) -> None:
+    """Add a row to the log, with what the history of yields needs to know of this pan."""
+    main = desk.loaded.larder.main_food(component)
+    weighed = change if isinstance(change, Weigh) else None
+    desk.session.add(
+        tables.Weighing(
+            workspace_id=desk.who.workspace_id,
+            batch_id=desk.batch.id,
+            component_id=component.id,
+            account_id=desk.who.account_id,
+            command_id=change.command_id,
+            weighed_at=desk.now,
+            cooked_g=cooked_g,
+            vessels=[{"gross_g": one.gross_g, "vessel_g": one.vessel_g} for one in weighed.vessels] if weighed else [],
+            removed_g=weighed.removed_g if weighed else 0.0,
+            yield_factor=None if pan is None or cooked_g is None else cooked_g / pan.basis_g,
+            food_id=None if main is None else main.superseded_by or main.id,
+            method=component.method,
+            recipe_component_id=component.recipe_component_id,
+        )
+    )
+
+
+def withdraw(desk: Desk, change: Withdraw) -> list[Change]:
+    """Take a cooked weight back."""
+    component = desk.component(change.component_id)
+    before = desk.loaded.weighings.get(component.id)
+    if before is None:
+        raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} has no weight to take back.")
+    _record(desk, component, change, None, None)
+    return [_as_before(component, before)]
+
+
+def add_line(desk: Desk, change: AddLine) -> list[Change]:
+    """Log an ingredient that was added at the stove."""
+    component = desk.component(change.component_id)
+    with located(desk.pointer):
+        require_range("purchased_g", change.purchased_g, low=0.01, high=100_000, unit="g")
+    food = food_of(desk, change.food_id)
+    raw_before = _raw_state(component)
+    _fix_raw(desk, component)
+    line = tables.Line(
+        id=uuid.uuid4(),
+        workspace_id=desk.who.workspace_id,
+        position=len(component.lines),
+        food_id=food.id,
+        purchased_g=change.purchased_g,
+        refuse_share=0,
+        retained_share=1,
+        added_at=desk.now,
+        added_by=desk.who.name,
+    )
+    component.lines.append(line)
+    return [RemoveLine(component_id=component.id, line_id=line.id), raw_before]
+
+
+def set_line(desk: Desk, change: SetLine) -> list[Change]:
+    """Change the amount or the food of a line that is not in the pan yet."""
+    component = desk.component(change.component_id)
+    line = find_row(component.lines, change.line_id, "ingredient")
+    if component.raw_fixed or line.food_id is None:
+        raise Invalid.at(
+            f"{desk.pointer}/line_id",
+            f"{component.name} is in the pan already, or its raw amounts are fixed: add to it at the stove instead.",
+        )
+    with located(desk.pointer):
+        require_range("purchased_g", change.purchased_g, low=0.01, high=1_000_000, unit="g")
+    before = SetLine(component_id=component.id, line_id=line.id, food_id=line.food_id, purchased_g=line.purchased_g)
+    line.food_id, line.purchased_g = food_of(desk, change.food_id).id, change.purchased_g
+    return [before]
+
+
+def set_component(desk: Desk, change: SetComponent) -> list[Change]:
+    """Put another component in the place of one that is not in the pan yet."""
+    component, given = desk.component(change.component_id), change.component
+    if component.raw_fixed or component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/component_id",
+            f"{component.name} is in the pan already, or its raw amounts are fixed: it stays what it is.",
+        )
+    if len(change.line_ids) != len(given.lines) or any(line.source_id for line in given.lines) or not given.lines:
+        raise Invalid.at(f"{desk.pointer}/line_ids", "A component of a batch has foods, each line with an id.")
+    before = component_change(component)
+    for name in PART_FIELDS:
+        setattr(component, name, getattr(given, name))
+    component.recipe_component_id = change.recipe_component_id
+    component.lines = [
+        tables.Line(
+            id=line_id,
+            workspace_id=desk.who.workspace_id,
+            position=position,
+            food_id=food_of(desk, cast(uuid.UUID, line.food_id)).id,
+            **{name: getattr(line, name) for name in LINE_FIELDS},
+        )
+        for position, (line_id, line) in enumerate(zip(change.line_ids, given.lines, strict=True))
+    ]
+    return [before]
+
+
+PART_FIELDS = (
+    "name", "role", "method", "minimum_g", "maximum_g", "density_g_per_ml", "yield_low", "yield_expected",
+    "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "school", "unit_g", "unit_part", "plate_share", "eye_g",
+)  # fmt: skip
+"""What a component is, apart from its lines and where it comes from."""
+
+LINE_FIELDS = (
+    "purchased_g", "refuse_share", "refuse_after", "retained_share", "yield_factor", "text", "weighed_state", "counted",
+    "scales", "dismissed",
+)  # fmt: skip
+
+
+def component_change(
+    component: tables.Component, *, into: uuid.UUID | None = None, recipe_component_id: uuid.UUID | None = None
+) -> SetComponent:
+    """The change that puts this component, as it is, into the place of `into`, or of itself."""
+    return SetComponent(
+        component_id=into or component.id,
+        component=ComponentInput(
+            **{name: getattr(component, name) for name in PART_FIELDS},
+            lines=[
+                LineInput(
+                    food_id=line.food_id,
+                    **{name: getattr(line, name) for name in LINE_FIELDS if getattr(line, name) is not None},
+                )
+                for line in component.lines
+            ],
+        ),
+        line_ids=[line.id or uuid.uuid4() for line in component.lines],
+        recipe_component_id=recipe_component_id or component.recipe_component_id,
+    )
+
+
+def remove_line(desk: Desk, change: RemoveLine) -> list[Change]:
+    """Take out what was added at the stove."""
+    component = desk.component(change.component_id)
+    line = find_row(component.lines, change.line_id, "ingredient")
+    if line.added_at is None or line.food_id is None:
+        raise Invalid.at(
+            f"{desk.pointer}/line_id",
+            "Only what was added at the stove can be taken out here; change the recipe for the rest.",
+        )
+    component.lines = [other for other in component.lines if other is not line]
+    return [AddLine(component_id=component.id, food_id=line.food_id, purchased_g=line.purchased_g)]
+
+
+def set_poured(desk: Desk, change: SetPoured) -> list[Change]:
+    """Record the fat that was poured off."""
+    component = desk.component(change.component_id)
+    raw_before, before = _raw_state(component), component.poured_fat_g
+    _fix_raw(desk, component)
+    component.poured_fat_g = change.poured_fat_g
+    with located(desk.pointer):
+        desk.loaded.larder.component(component)
+    return [SetPoured(component_id=component.id, poured_fat_g=before), raw_before]

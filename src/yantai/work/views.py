@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from yantai.core.components import Component, rounds
-from yantai.core.nutrients import Amounts, Nutrient
+from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
 from yantai.core.yields import YieldRange, YieldSource
 from yantai.work.inputs import Change
 
@@ -35,6 +35,9 @@ def _ranges(amounts: Amounts) -> dict[str, Range]:
     return found
 
 
+_NAMES = tuple(nutrient.value for nutrient in NUTRIENTS)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AmountsView:
     """Nutrients of something; those named in `at_least` are lower bounds.
@@ -56,8 +59,9 @@ class AmountsView:
     @classmethod
     def of(cls, amounts: Amounts) -> AmountsView:
         """The view of core amounts."""
-        known = {nutrient.value: value for nutrient, value in amounts}
-        return cls(**known, at_least=sorted(amounts.at_least), ranges=_ranges(amounts))
+        return cls(
+            **dict(zip(_NAMES, amounts.known, strict=True)), at_least=sorted(amounts.at_least), ranges=_ranges(amounts)
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -202,6 +202,20 @@ class WaysOut(PlanCase):
             food = self.get(f"/foods/{way['changes'][0]['food_id']}")["food"]
             self.assertNotIn("milk", food["allergens"])
 
+    def test_a_tolerance_in_percent_is_shown_in_grams_of_the_target(self) -> None:
+        plan = self.plan()
+        client = self.get(f"/clients/{plan['rows'][0]['client_id']}")
+        body = {name: client[name] for name in ("name", "version")}
+        in_percent = {"percent": True, "kcal": 10, "protein_g": 4, "carbohydrate_g": 5, "fat_g": 10}
+        saved = self.send("PUT", f"/clients/{client['id']}", body | {"tolerance": in_percent})
+        self.assertEqual(saved["tolerance"] | in_percent, saved["tolerance"])
+        plan = self.get(f"/batches/{plan['batch']['id']}/plan")
+        bands = {gauge["nutrient"]: gauge["tolerance"] for gauge in plan["rows"][0]["gauges"]}
+        self.assertEqual(bands, {"protein_g": 1.8, "carbohydrate_g": 2.75, "fat_g": 1.8})
+        too_much = {"tolerance": in_percent | {"fat_g": 150}, "version": saved["version"]}
+        problem = self.send("PUT", f"/clients/{client['id']}", body | too_much, status=422)
+        self.assert_fault(problem, "/tolerance/tolerance_fat_g", "0 to 100 %")
+
     def exclude(self, plan: Plan, place: int, *words: str) -> None:
         client = self.get(f"/clients/{plan['rows'][place]['client_id']}")
         body = {name: client[name] for name in ("name", "tolerance", "version", "allergens", "dislikes")}

@@ -47,6 +47,13 @@ class ByHand(unittest.TestCase):
         (over,) = standings(Day(figures={P: 150}, extras=SHAKE), [amounts(128, 0, 0)], Tolerance(protein_g=3))
         self.assertEqual(over.miss, 5)
 
+    def test_a_tolerance_in_percent_is_of_what_the_extras_leave(self) -> None:
+        """5 % of 120 g are 6 g, however many containers there are."""
+        day = Day(figures={P: 150}, extras=SHAKE)
+        for containers in ([amounts(127, 0, 0)], [amounts(60, 0, 0), amounts(67, 0, 0)]):
+            (protein,) = standings(day, containers, Tolerance(percent=True, protein_g=5))
+            self.assertEqual((protein.tolerance, protein.miss), (6, 1))
+
     def test_limits_miss_on_one_side_only(self) -> None:
         day = Day(figures={KCAL: 500, Nutrient.FIBRE: 30, Nutrient.SODIUM: 2000})
         _, fibre, sodium = standings(day, [amounts(0, 125, 0, 100)], Tolerance())

@@ -9,9 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.examples import PLATE
+from yantai.core.errors import CoreError
 from yantai.core.nutrients import AIMED, Nutrient
 from yantai.core.portions import Cell, Container, Limit, solve
-from yantai.core.targets import KCAL_CONFLICT_KCAL, LIMITS, Target, Tolerance
+from yantai.core.targets import KCAL_CONFLICT_KCAL, LIMITS, Target, Tolerance, bands
 
 MACRO_TARGETS = st.tuples(st.floats(1, 100), st.floats(1, 150), st.floats(1, 80))
 
@@ -83,3 +84,28 @@ class Volume(unittest.TestCase):
         found = solve(self.container(0.8, capacity))
         self.assertLessEqual(found.volume_ml, capacity + 1e-6)
         self.assertTrue(all(limit in (Limit.FREE, Limit.AT_LEAST) for limit in found.limits))
+
+
+class Percent(unittest.TestCase):
+    def test_a_band_in_percent_grows_with_its_target(self) -> None:
+        """5 % of 40 g are 2 g, of 60 g 3 g; 10 % of 500 kcal are 50 kcal."""
+        tolerance = Tolerance(percent=True, protein_g=5, kcal=10)
+        small = {aim.nutrient: aim for aim in bands(Target(protein_g=40, kcal=500), tolerance)}
+        self.assertEqual((small[Nutrient.PROTEIN].low, small[Nutrient.PROTEIN].high), (38, 42))
+        self.assertEqual((small[Nutrient.KCAL].low, small[Nutrient.KCAL].high), (450, 550))
+        large = {aim.nutrient: aim for aim in bands(Target(protein_g=60), tolerance)}
+        self.assertEqual(
+            (large[Nutrient.PROTEIN].low, large[Nutrient.PROTEIN].high, large[Nutrient.PROTEIN].scale), (57, 63, 3)
+        )
+
+    @given(MACRO_TARGETS, st.floats(0, 100))
+    def test_it_is_the_band_of_the_same_amounts(self, macros: tuple[float, float, float], share: float) -> None:
+        p, c, f = macros
+        target = Target(protein_g=p, carbohydrate_g=c, fat_g=f)
+        shares = Tolerance(percent=True, protein_g=share, carbohydrate_g=share, fat_g=share)
+        amounts = Tolerance(protein_g=p * share / 100, carbohydrate_g=c * share / 100, fat_g=f * share / 100)
+        self.assertEqual(bands(target, shares), bands(target, amounts))
+
+    def test_more_than_all_of_it_is_refused(self) -> None:
+        with self.assertRaisesRegex(CoreError, "0 to 100 %"):
+            Tolerance(percent=True, fat_g=101)

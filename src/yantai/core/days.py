@@ -84,16 +84,25 @@ class Standing:
 def standings(day: Day, containers: Iterable[Amounts], tolerance: Tolerance) -> tuple[Standing, ...]:
     """A day against its figures, with its extras and these containers.
 
-    The tolerance of a day is that of each container together: a day of containers that all lie inside does too.
+    The tolerance of a day is that of each container together: a day of containers that all lie inside does too. In
+    percent it is that share of what the extras leave.
     """
     held = list(containers)
     amounts = total([day.extras, *held])
-    return tuple(_standing(nutrient, value, amounts, tolerance, len(held)) for nutrient, value in day.figures.items())
+    left, times = day.left, 1 if tolerance.percent else max(len(held), 1)
+    return tuple(
+        _standing(
+            nutrient,
+            value,
+            amounts,
+            tolerance.band(nutrient, left[nutrient]) * times if nutrient in AIMED else 0.0,
+        )
+        for nutrient, value in day.figures.items()
+    )
 
 
-def _standing(nutrient: Nutrient, target: float, amounts: Amounts, tolerance: Tolerance, containers: int) -> Standing:
+def _standing(nutrient: Nutrient, target: float, amounts: Amounts, band: float) -> Standing:
     amount = amounts[nutrient]
-    band = tolerance[nutrient] * max(containers, 1) if nutrient in AIMED else 0.0
     below, above = min(amount - (target - band), 0.0), max(amount - (target + band), 0.0)
     if nutrient in AT_LEAST:
         above = 0.0

@@ -135,9 +135,12 @@ class Target:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tolerance:
-    """How far [g, kcal] a container may lie from its target on either side and still count as met.
+    """How far a container may lie from its target on either side and still count as met.
 
     The priorities weigh a miss when not everything can be met: protein and energy come first.
+
+    Attributes:
+        percent: the figures are percent of the target [%] instead of amounts [kcal, g].
     """
 
     kcal: float = 30.0
@@ -148,16 +151,22 @@ class Tolerance:
     priority_protein_g: float = 2.0
     priority_carbohydrate_g: float = 1.0
     priority_fat_g: float = 1.0
+    percent: bool = False
 
     def __post_init__(self) -> None:
         for nutrient in AIMED:
-            unit = "kcal" if nutrient is Nutrient.KCAL else "g"
-            require_range(f"tolerance_{nutrient}", self[nutrient], low=0, high=LIMITS[nutrient], unit=unit)
+            unit = "%" if self.percent else "kcal" if nutrient is Nutrient.KCAL else "g"
+            most = 100 if self.percent else LIMITS[nutrient]
+            require_range(f"tolerance_{nutrient}", self[nutrient], low=0, high=most, unit=unit)
             require_range(f"priority_{nutrient}", self.priority(nutrient), low=0.1, high=100, unit="times")
 
     def priority(self, nutrient: Nutrient) -> float:
         """The weight of a miss of one nutrient."""
         return float(getattr(self, f"priority_{nutrient.value}"))
+
+    def band(self, nutrient: Nutrient, aim: float) -> float:
+        """How far [g, kcal] a container that aims at so much of a nutrient may lie from it."""
+        return aim * self[nutrient] / 100 if self.percent else self[nutrient]
 
     def __getitem__(self, nutrient: Nutrient) -> float:
         return float(getattr(self, nutrient.value))
@@ -168,10 +177,10 @@ def bands(target: Target, tolerance: Tolerance) -> tuple[Aim, ...]:
     aimed = tuple(
         Aim(
             nutrient=nutrient,
-            low=value - tolerance[nutrient],
-            high=value + tolerance[nutrient],
+            low=value - tolerance.band(nutrient, value),
+            high=value + tolerance.band(nutrient, value),
             centre=value,
-            scale=max(tolerance[nutrient], SCALES.get(nutrient, 1.0)),
+            scale=max(tolerance.band(nutrient, value), SCALES.get(nutrient, 1.0)),
             priority=tolerance.priority(nutrient),
         )
         for nutrient, value in target.aims.items()

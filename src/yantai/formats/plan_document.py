@@ -128,8 +128,9 @@ class DocumentTarget(Part):
 
 
 class DocumentTolerance(Part):
-    """How close is close enough, and how much a miss of each weighs."""
+    """How close is close enough, in amounts or in percent of the target, and how much a miss of each weighs."""
 
+    percent: bool = False
     kcal: Figure = 30
     protein_g: Figure = 3
     carbohydrate_g: Figure = 5

@@ -287,6 +287,7 @@ class Client(Owned):
     tolerance_protein_g: Mapped[float]
     tolerance_carbohydrate_g: Mapped[float]
     tolerance_fat_g: Mapped[float]
+    tolerance_percent: Mapped[bool] = mapped_column(server_default="false")
     priority_kcal: Mapped[float] = mapped_column(server_default="2")
     priority_protein_g: Mapped[float] = mapped_column(server_default="2")
     priority_carbohydrate_g: Mapped[float] = mapped_column(server_default="1")

@@ -155,6 +155,7 @@ def save_client(database: Database, who: SignedIn, given: ClientInput, client_id
         client.allergens = sorted(set(given.allergens))
         client.dislikes = [word.strip() for word in given.dislikes if word.strip()]
         client.exclusions = [word.strip() for word in given.exclusions if word.strip()]
+        client.tolerance_percent = given.tolerance.percent
         client.tolerance_kcal = given.tolerance.kcal
         client.tolerance_protein_g = given.tolerance.protein_g
         client.tolerance_carbohydrate_g = given.tolerance.carbohydrate_g
@@ -186,6 +187,7 @@ def archive_client(database: Database, who: SignedIn, client_id: uuid.UUID, now:
 def client_tolerance(client: tables.Client) -> Tolerance:
     """The client's tolerance as the core takes it."""
     return Tolerance(
+        percent=client.tolerance_percent,
         kcal=client.tolerance_kcal,
         protein_g=client.tolerance_protein_g,
         carbohydrate_g=client.tolerance_carbohydrate_g,
@@ -220,6 +222,7 @@ def client_view(client: tables.Client, rules: Rules) -> ClientView:
         dislikes=client.dislikes,
         exclusions=client.exclusions,
         tolerance=ToleranceView(
+            percent=client.tolerance_percent,
             kcal=client.tolerance_kcal,
             protein_g=client.tolerance_protein_g,
             carbohydrate_g=client.tolerance_carbohydrate_g,

@@ -56,8 +56,9 @@ class Credentials(Strict):
 
 @dataclass(frozen=True, kw_only=True)
 class ToleranceInput(Strict):
-    """How far off is close enough."""
+    """How far off is close enough: amounts, or percent of the target."""
 
+    percent: bool = False
     kcal: float = 30
     protein_g: float = 3
     carbohydrate_g: float = 5

@@ -276,6 +276,7 @@ class _Taking:
             allergens=[],
             dislikes=[],
             exclusions=[],
+            tolerance_percent=tolerance.percent,
             tolerance_kcal=tolerance.kcal,
             tolerance_protein_g=tolerance.protein_g,
             tolerance_carbohydrate_g=tolerance.carbohydrate_g,

@@ -524,7 +524,7 @@ def _row_view(
                 nutrient=nutrient,
                 side=SIDES.get(nutrient, "aim"),
                 target=aim,
-                tolerance=tolerance[nutrient] if nutrient in target.aims else 0.0,
+                tolerance=tolerance.band(nutrient, aim) if nutrient in target.aims else 0.0,
                 amount=portions.amounts[nutrient],
                 off=portions.amounts[nutrient] - aim,
                 miss=portions.misses[nutrient],

@@ -254,8 +254,9 @@ class FoodFacets:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ToleranceView:
-    """How far a container may be off and still count as met."""
+    """How far a container may be off and still count as met: amounts, or percent of the target."""
 
+    percent: bool
     kcal: float
     protein_g: float
     carbohydrate_g: float

@@ -7,7 +7,7 @@ import { allergensQuery, clientQuery, clientsQuery, daysQuery } from '~/lib/quer
 import { energyUnit } from '~/lib/units';
 import { useRecordForm } from '~/lib/use-record-form';
 import { Button } from '~/parts/button';
-import { Field } from '~/parts/field';
+import { Choice, Field } from '~/parts/field';
 import { MACROS } from '~/parts/macros';
 import { LoadFailed, Loading, Notice, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
@@ -21,12 +21,14 @@ import {
   type DayFigureKey,
   type FigureKey,
   LIMIT_FIGURES,
+  type MacroKey,
   newClient,
   newDay,
   newTarget,
   TARGET_FIGURES,
   type TargetDraft,
   TOLERANCES,
+  usualTolerance,
 } from '~/views/clients/draft';
 import { FIGURES } from '~/views/clients/figures';
 import { ScaleFrom } from '~/views/clients/scale-from';
@@ -234,12 +236,25 @@ function ClientForm({
 
         <section className="mt-6">
           <h2 className="mb-3 text-xl">How close is close enough</h2>
-          <div className="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4">
+          <div className="grid max-w-4xl grid-cols-2 gap-3 sm:grid-cols-5">
+            <Choice
+              label="Counted in"
+              options={[
+                { value: 'amounts', label: `grams, ${energyUnit()}` },
+                { value: 'percent', label: '% of the target' },
+              ]}
+              value={draft.tolerance.percent ? 'percent' : 'amounts'}
+              onChange={(event) =>
+                change({
+                  tolerance: { ...draft.tolerance, ...usualTolerance(event.target.value === 'percent') },
+                })
+              }
+            />
             {TOLERANCES.map((key) => (
               <Field
                 key={key}
                 label={`${MACROS[key].word.replace(/^./, (c) => c.toUpperCase())} ±`}
-                unit={key === 'kcal' ? energyUnit() : MACROS[key].unit}
+                unit={toleranceUnit(draft.tolerance.percent, key)}
                 inputMode="decimal"
                 value={draft.tolerance[key]}
                 onChange={(event) => change({ tolerance: { ...draft.tolerance, [key]: event.target.value } })}
@@ -321,6 +336,9 @@ function ClientForm({
     </form>
   );
 }
+
+const toleranceUnit = (percent: boolean, key: MacroKey) =>
+  percent ? '%' : key === 'kcal' ? energyUnit() : MACROS[key].unit;
 
 const aimsAtSomething = (day: DayDraft) => DAY_FIGURES.some((key) => day[key] !== '');
 

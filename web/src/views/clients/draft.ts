@@ -38,7 +38,7 @@ export type ClientDraft = {
   allergens: string[];
   dislikes: string;
   exclusions: string;
-  tolerance: Record<ToleranceKey, string>;
+  tolerance: Record<ToleranceKey, string> & { percent: boolean };
   days: DayDraft[];
   targets: TargetDraft[];
   signed_off_by: string;
@@ -89,6 +89,12 @@ export const newTarget = (): TargetDraft => ({
   plate_g: '',
 });
 
+/** Where a coach begins: grams and kcal, or five percent of everything. */
+export const usualTolerance = (percent: boolean): Record<MacroKey, string> & { percent: boolean } =>
+  percent
+    ? { percent, kcal: '5', protein_g: '5', carbohydrate_g: '5', fat_g: '5' }
+    : { percent, kcal: asMacro('kcal', 30), protein_g: '3', carbohydrate_g: '5', fat_g: '3' };
+
 export const newClient = (): ClientDraft => ({
   name: '',
   note: '',
@@ -96,10 +102,7 @@ export const newClient = (): ClientDraft => ({
   dislikes: '',
   exclusions: '',
   tolerance: {
-    kcal: '30',
-    protein_g: '3',
-    carbohydrate_g: '5',
-    fat_g: '3',
+    ...usualTolerance(false),
     priority_kcal: '2',
     priority_protein_g: '2',
     priority_carbohydrate_g: '1',
@@ -150,7 +153,8 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
   dislikes: client.dislikes.join(', '),
   exclusions: client.exclusions.join(', '),
   tolerance: {
-    kcal: asMacro('kcal', client.tolerance.kcal),
+    percent: client.tolerance.percent,
+    kcal: client.tolerance.percent ? asText(client.tolerance.kcal) : asMacro('kcal', client.tolerance.kcal),
     protein_g: asText(client.tolerance.protein_g),
     carbohydrate_g: asText(client.tolerance.carbohydrate_g),
     fat_g: asText(client.tolerance.fat_g),
@@ -232,7 +236,8 @@ export function clientInput(draft: ClientDraft): {
     dislikes: words(draft.dislikes),
     exclusions: words(draft.exclusions),
     tolerance: {
-      kcal: macroStored('kcal', tolerance('kcal')),
+      percent: draft.tolerance.percent,
+      kcal: draft.tolerance.percent ? tolerance('kcal') : macroStored('kcal', tolerance('kcal')),
       protein_g: tolerance('protein_g'),
       carbohydrate_g: tolerance('carbohydrate_g'),
       fat_g: tolerance('fat_g'),

@@ -1,6 +1,7 @@
-"""Days of clients with their extras, slots as a share of a day, the history of targets, foods kept out.
+"""Days of clients with their extras, slots as a share of a day, the history of targets, foods kept out, tolerances
+in percent.
 
-New tables, a column with a default, and a nullable one with a check over it: `target` is locked while its rows are
+New tables, columns with a default, and a nullable one with a check over it: `target` is locked while its rows are
 looked at. It runs in one transaction and is repeated simply by running it again.
 """
 
@@ -58,6 +59,7 @@ def upgrade() -> None:
     op.create_index(op.f("ix_target_record_client_id"), "target_record", ["client_id"])
     op.add_column("target", sa.Column("day_share", SHARE, nullable=True))
     op.add_column("client", sa.Column("exclusions", postgresql.ARRAY(sa.Text()), server_default="{}", nullable=False))
+    op.add_column("client", sa.Column("tolerance_percent", sa.Boolean(), server_default="false", nullable=False))
     op.create_check_constraint("share", "target", "day_share > 0 AND day_share <= 1")
     for table in ("day", "day_extra"):
         keep_apart(table)
@@ -74,6 +76,7 @@ def upgrade() -> None:
 def downgrade() -> None:
     op.drop_constraint("share", "target", type_="check")
     op.drop_column("target", "day_share")
+    op.drop_column("client", "tolerance_percent")
     op.drop_column("client", "exclusions")
     for table in ("target_record", "day_extra", "day"):
         op.drop_table(table)

@@ -1,8 +1,9 @@
 from __future__ import annotations
 
 import re
+from itertools import count
 
-from playwright.sync_api import Dialog, expect
+from playwright.sync_api import Dialog, Route, expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import apply
@@ -43,6 +44,25 @@ class Keyboard(BrowserCase):
         expect(self.cell(0, 2)).to_contain_text(f"{before + 15:g}")
         expect(self.cell(0, 2)).to_contain_text("pinned")
         expect(self.cell(0, 2)).to_contain_text(f"was {before + 20:g}")
+
+    def test_a_nudged_cell_does_not_wait_for_the_server(self) -> None:
+        held: list[Route] = []
+        answering = False
+        before = self.grams(0, 1)
+        self.cell(0, 1).focus()
+        self.page.route("**/changes", lambda route: route.continue_() if answering else held.append(route))
+        for _ in range(3):
+            self.page.keyboard.press("]")
+        expect(self.cell(0, 1)).to_contain_text(f"{before + 15:g}")
+        expect(self.page.get_by_role("button", name="Undo")).to_be_disabled()
+        answering = True
+        answers = count(1)
+        with self.page.expect_response(lambda answer: answer.url.endswith("/changes") and next(answers) == 3):
+            held[0].continue_()
+        expect(self.page.get_by_role("button", name="Undo")).to_be_enabled()
+        expect(self.cell(0, 1)).to_contain_text(f"{before + 15:g}")
+        self.page.reload()
+        expect(self.cell(0, 1)).to_contain_text(f"{before + 15:g}")
 
     def test_p_pins_and_frees(self) -> None:
         before = self.grams(0, 1)

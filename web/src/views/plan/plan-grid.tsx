@@ -51,6 +51,7 @@ export function PlanGrid(props: Props) {
   const [onlyOff, setOnlyOff] = useState(false);
   const [place, setPlace] = useState({ line: 0, column: 1 });
   const [editing, setEditing] = useState<Editing | null>(null);
+  const [ahead, step] = useAhead();
   const frame = useRef<HTMLDivElement>(null);
   const wantsFocus = useRef(false);
   const closed = plan.batch.packed_at !== null;
@@ -163,15 +164,17 @@ export function PlanGrid(props: Props) {
     else if (event.key === 'Delete' || event.key === 'Backspace') open(line, column, '');
     else if (key === 'f' && at.siblings > 1) fold(at.row.client_id, line);
     else if (closed) return;
-    else if (event.key === '[') void onChange((now) => nudge(now, at.row.id, atColumn, -1));
-    else if (event.key === ']') void onChange((now) => nudge(now, at.row.id, atColumn, 1));
-    else if (key === 'p' && atColumn.kind === 'cell') {
+    else if (event.key === '[' || event.key === ']') {
+      const direction = event.key === '[' ? -1 : 1;
+      const done = onChange((now) => nudge(now, at.row.id, atColumn, direction));
+      step(plan, at.row, atColumn, direction, done);
+    } else if (key === 'p' && atColumn.kind === 'cell') {
       void onChange((now) => togglePin(now, at.row.id, atColumn.componentId));
     } else return;
     event.preventDefault();
   };
 
-  const shared = { editing, place, setEditing, accept, open, onKey, setPlace, wantsFocus };
+  const shared = { ahead, editing, place, setEditing, accept, open, onKey, setPlace, wantsFocus };
   const groups = foldable(plan);
   return (
     <div className="overflow-hidden rounded-xl border border-steel bg-sheet">
@@ -303,6 +306,41 @@ export function PlanGrid(props: Props) {
       </div>
     </div>
   );
+}
+
+/** Grams that were nudged and that the server has not answered yet, by row and component: keys are never waited for. */
+type Ahead = Map<string, { grams: number; waiting: number }>;
+
+const aheadKey = (rowId: string, componentId: string) => `${rowId}/${componentId}`;
+
+function useAhead() {
+  const [ahead, setAhead] = useState<Ahead>(new Map());
+  const step = (plan: Plan, row: Row, column: Column, direction: 1 | -1, done: Promise<unknown>) => {
+    if (column.kind !== 'cell') return;
+    const key = aheadKey(row.id, column.componentId);
+    const cell = row.cells.find((one) => one.component_id === column.componentId);
+    if (!cell || cell.left_out.length > 0) return;
+    const size = stepOf(
+      plan.components.find((one) => one.id === column.componentId),
+      plan.batch.step_g,
+    );
+    setAhead((all) => {
+      const before = all.get(key);
+      const grams = (Math.round((before?.grams ?? cell.grams) / size) + direction) * size;
+      const waiting = (before?.waiting ?? 0) + 1;
+      return new Map(all).set(key, { grams: Math.max(grams, 0), waiting });
+    });
+    void done.finally(() =>
+      setAhead((all) => {
+        const before = all.get(key);
+        const rest = new Map(all);
+        if (!before || before.waiting <= 1) rest.delete(key);
+        else rest.set(key, { ...before, waiting: before.waiting - 1 });
+        return rest;
+      }),
+    );
+  };
+  return [ahead, step] as const;
 }
 
 const leftOut = (row: Row, componentId: string) =>
@@ -454,6 +492,7 @@ type CellProps = {
   column: Column;
   columnNumber: number;
   moved: Map<string, number>;
+  ahead: Ahead;
   editing: Editing | null;
   place: { line: number; column: number };
   wantsFocus: { current: boolean };
@@ -520,6 +559,7 @@ function Face({
   column,
   cell,
   moved,
+  ahead,
   onChange,
   onPreview,
 }: CellProps & { cell: Row['cells'][number] | undefined }): ReactNode {
@@ -547,12 +587,13 @@ function Face({
     onPreview(null);
   };
   const unit = unitOf(component);
-  const units = unit === null || dragged === null ? cell.units : dragged / unit;
+  const held = dragged ?? ahead.get(aheadKey(row.id, column.componentId))?.grams ?? null;
+  const units = unit === null || held === null ? cell.units : held / unit;
   const movable = plan.batch.packed_at === null && cell.left_out.length === 0;
   return (
     <CellFace
       plan={plan}
-      cell={dragged === null ? cell : { ...cell, grams: dragged, units, limit: 'pinned' }}
+      cell={held === null ? cell : { ...cell, grams: held, units, limit: 'pinned' }}
       was={moved.get(`${row.id}/${cell.component_id}`)}
       onDrag={movable ? (to) => void drag(to) : null}
     />

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 from tests.api.case import API, ApiCase, food_id
@@ -335,6 +336,24 @@ class WaysOut(PlanCase):
         self.assertEqual(len(self.get(f"/batches/{other['batch']['id']}/plan")["rows"]), 1)
         again = self.change(back["plan"], *back["inverse"])["plan"]
         self.assertEqual(again["rows"], answer["plan"]["rows"])
+        # Two windows that move to each other at the same moment wait for one another, whichever comes first.
+        there = self.get(f"/batches/{other['batch']['id']}/plan")
+        moves = [
+            (again, {"kind": "move", "row_id": again["rows"][0]["id"], "to_batch_id": there["batch"]["id"]}),
+            (there, {"kind": "move", "row_id": there["rows"][0]["id"], "to_batch_id": again["batch"]["id"]}),
+        ]
+        with ThreadPoolExecutor(2) as pool:
+            done = [
+                pool.submit(
+                    self.client.post,
+                    f"{API}/batches/{plan['batch']['id']}/changes",
+                    json={"version": plan["batch"]["version"], "changes": [move]},
+                )
+                for plan, move in moves
+            ]
+        # Each move tells the other batch, so the second finds its own changed: it is asked again, not broken.
+        self.assertEqual(sorted(one.result().status_code for one in done), [200, 409])
+        again = self.get(f"/batches/{again['batch']['id']}/plan")
         into_itself = {"kind": "move", "row_id": again["rows"][0]["id"], "to_batch_id": again["batch"]["id"]}
         self.assert_fault(self.change(again, into_itself, status=422), "/changes/0/row_id", "already")
 

@@ -65,6 +65,7 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: 
         Closed: the batch is packed.
     """
     with database.workspace(who.workspace_id) as session:
+        _lock_in_order(session, batch_id, given)
         loaded = plans.load(session, batch_id, lock=True)
         if _is_recorded(session, given):
             return Changed(plan=plans.plan_view(plans.compute(loaded)), inverse=[])
@@ -110,6 +111,16 @@ def apply_changes(
 
 
 _BRING_FOODS = (AddLine, SetLine, SetComponent, AddExtra)
+
+
+def _lock_in_order(session: Session, batch_id: uuid.UUID, given: Changes) -> None:
+    """Lock every batch that these changes touch, always in the same order: two that move rows to each other wait."""
+    others = {change.to_batch_id for change in given.changes if isinstance(change, MoveRow)}
+    others |= {change.from_batch_id for change in given.changes if isinstance(change, TakeRow)}
+    if others:
+        batch = tables.Batch
+        touched = select(batch.id).where(batch.id.in_({batch_id, *others})).order_by(batch.id).with_for_update()
+        session.scalars(touched).all()
 
 
 def _is_recorded(session: Session, given: Changes) -> bool:

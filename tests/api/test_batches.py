@@ -289,6 +289,24 @@ class Previews(ApiCase):
         wrong = body | {"version": made["batch"]["version"], "changes": [pin | {"grams": -1}]}
         self.assert_fault(self.send("POST", f"{path}/preview", wrong, status=422), "/changes/0/grams", "from 0")
 
+    def test_a_weight_that_is_only_looked_at_is_not_recorded(self) -> None:
+        plan = self.plan()
+        component = plan["components"][0]
+        weigh = {
+            "kind": "weigh",
+            "component_id": component["id"],
+            "command_id": component["id"],
+            "vessels": [{"gross_g": component["cooked_g"] + 800, "vessel_g": 800}],
+        }
+        body = {"version": plan["batch"]["version"], "changes": [weigh]}
+        path = f"/batches/{plan['batch']['id']}"
+        for _ in range(2):
+            preview = self.send("POST", f"{path}/preview", body)
+            self.assertAlmostEqual(preview["components"][0]["weighing"]["cooked_g"], component["cooked_g"], places=3)
+            self.assertIsNone(self.get(f"{path}/plan")["components"][0]["weighing"])
+        # The same command is still free to be meant.
+        self.assertIsNotNone(self.change(plan, weigh)["plan"]["components"][0]["weighing"])
+
 
 class SideBySide(ApiCase):
     def test_two_batches_by_component_and_by_container(self) -> None:

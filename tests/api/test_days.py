@@ -105,7 +105,7 @@ class Days(ApiCase):
         self.assertAlmostEqual(day["left"]["protein_g"], 150 - oats["protein_g"])
         protein = next(gauge for gauge in day["gauges"] if gauge["nutrient"] == "protein_g")
         self.assertAlmostEqual(protein["off"], -0.1 * (150 - oats["protein_g"]))
-        self.assertEqual(day["notes"], ["The meals take 90% of what is left; 10% belongs to no meal."])
+        self.assertEqual(day["notes"], ["The meals take 90 % of what is left; 10 % belong to no meal."])
         self.assertAlmostEqual(found["targets"][1]["fat_g"], 0.3 * (60 - oats["fat_g"]))
         self.assertEqual(self.get("/clients"), [])
 
@@ -126,6 +126,27 @@ class Days(ApiCase):
         )
         held = [row["amounts"]["protein_g"] for row in plan["rows"] if row["client"] == "Ada Vance"]
         self.assertAlmostEqual(day["total"]["protein_g"], sum(held) + 20 + self.oats()["protein_g"])
+
+    def test_each_kind_of_day_has_its_own_meals(self) -> None:
+        """A training lunch stands in for the lunch of any day; a dinner of any day is eaten on both."""
+        days = [
+            {"day_type": "training", "protein_g": 140},
+            {"day_type": "rest", "protein_g": 110, "extras": [OATS], "sodium_mg": 2000, "fibre_g": 30},
+        ]
+        targets = [
+            {"slot": "lunch", "protein_g": 40},
+            {"slot": "lunch", "day_type": "training", "protein_g": 60},
+            {"slot": "dinner", "protein_g": 50},
+        ]
+        found = self.send("POST", "/clients/days", {"name": "Ada", "days": days, "targets": targets})
+        training, rest = found["days"]
+        self.assertEqual(training["total"]["protein_g"], 110)
+        self.assertAlmostEqual(rest["total"]["protein_g"], 90 + self.oats()["protein_g"])
+        sides = {gauge["nutrient"]: (gauge["side"], gauge["tolerance"]) for gauge in rest["gauges"]}
+        self.assertEqual(sides, {"protein_g": ("aim", 6), "sodium_mg": ("at most", 0), "fibre_g": ("at least", 0)})
+        # What a target does not aim at is not known of its container, which is not zero.
+        self.assertIn("sodium_mg", rest["total"]["at_least"])
+        self.assertEqual([target["protein_g"] for target in found["targets"]], [40, 60, 50])
 
 
 class History(ApiCase):

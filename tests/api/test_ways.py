@@ -357,6 +357,81 @@ class WaysOut(PlanCase):
         into_itself = {"kind": "move", "row_id": again["rows"][0]["id"], "to_batch_id": again["batch"]["id"]}
         self.assert_fault(self.change(again, into_itself, status=422), "/changes/0/row_id", "already")
 
+    def second_batch(self, plan: Plan) -> Plan:
+        """Another batch of the same recipe, with Ada's lunch in it too."""
+        ada = self.get(f"/clients/{plan['rows'][0]['client_id']}")
+        given = {
+            "name": "Second",
+            "recipe_id": plan["batch"]["recipe_id"],
+            "cook_on": "2026-11-30",
+            "eaters": [{"target_id": ada["targets"][0]["id"], "count": 2}],
+        }
+        return dict(self.send("POST", "/batches", given, status=201))
+
+    def test_an_extra_stays_behind_when_its_only_container_moves_and_comes_back_with_it(self) -> None:
+        plan = self.plan()
+        extra = {"kind": "extra", "row_id": plan["rows"][0]["id"], "food_id": food_id("olive-oil"), "grams": 7}
+        plan = self.change(plan, extra)["plan"]
+        self.assertEqual(len(plan["components"]), 4)
+        other = self.second_batch(plan)
+        move = {"kind": "move", "row_id": plan["rows"][0]["id"], "to_batch_id": other["batch"]["id"]}
+        answer = self.change(plan, move)
+        self.assertEqual(len(answer["plan"]["components"]), 3)
+        back = self.change(answer["plan"], *answer["inverse"])
+        self.assertEqual(self.grams(back["plan"], 3), [7, 0, 0])
+        self.assertEqual(back["plan"]["rows"], plan["rows"])
+        again = self.change(back["plan"], *back["inverse"])["plan"]
+        self.assertEqual(again["rows"], answer["plan"]["rows"])
+
+    def test_two_rows_of_one_meal_stand_side_by_side_as_two(self) -> None:
+        plan = self.plan()
+        other = self.second_batch(plan)
+        move = {"kind": "move", "row_id": plan["rows"][0]["id"], "to_batch_id": other["batch"]["id"]}
+        self.change(plan, move)
+        found = self.get(f"/batches/{other['batch']['id']}/compared", other=plan["batch"]["id"])
+        names = [row["name"] for row in found["rows"]]
+        self.assertEqual(names, ["Ada Vance, lunch", "Ada Vance, lunch", "Ada Vance, dinner", "Milo Brandt, lunch"])
+        self.assertEqual([row["now_count"] for row in found["rows"]], [2, 5, 0, 0])
+        self.assertEqual([row["then_count"] for row in found["rows"]], [0, 0, 3, 4])
+
+    def test_nothing_moves_into_a_packed_batch_or_out_of_the_air(self) -> None:
+        plan = self.plan()
+        other = self.second_batch(plan)
+        for component in other["components"]:
+            weigh = {
+                "kind": "weigh",
+                "component_id": component["id"],
+                "command_id": component["id"],
+                "vessels": [{"gross_g": component["cooked_g"]}],
+            }
+            other = self.change(other, weigh, confirmed=True)["plan"]
+        other = self.change(other, {"kind": "packed", "packed": True})["plan"]
+        move = {"kind": "move", "row_id": plan["rows"][0]["id"], "to_batch_id": other["batch"]["id"]}
+        problem = self.change(plan, move, status=409)
+        self.assertIn("“Second” is packed", problem["detail"])
+        take = {"kind": "take", "row_id": plan["rows"][0]["id"], "position": 0}
+        self.change(plan, take | {"from_batch_id": other["batch"]["id"]}, status=409)
+        self.change(plan, move | {"to_batch_id": "0" * 32}, status=404)
+        # The weighed pans teach this batch another yield, but every row is still in it.
+        now = self.get(f"/batches/{plan['batch']['id']}/plan")
+        self.assertEqual([row["id"] for row in now["rows"]], [row["id"] for row in plan["rows"]])
+        self.assertEqual(now["batch"], plan["batch"])
+
+    def test_a_component_made_of_nothing_or_of_unknown_food_is_refused(self) -> None:
+        plan = self.plan()
+        part = {"name": "Other", "role": "protein", "method": "baked"}
+        change = {"kind": "component", "component_id": plan["components"][0]["id"], "recipe_component_id": None}
+        line = {"food_id": "0" * 32, "purchased_g": 100}
+        cases: list[tuple[dict[str, Any], str]] = [
+            ({"component": part | {"lines": []}, "line_ids": []}, "/changes/0/line_ids"),
+            ({"component": part | {"lines": [line]}, "line_ids": []}, "/changes/0/line_ids"),
+            ({"component": part | {"lines": [line]}, "line_ids": ["1" * 32]}, "/changes/0/food_id"),
+        ]
+        for given, pointer in cases:
+            with self.subTest(pointer):
+                self.assert_fault(self.change(plan, change | given, status=422), pointer, ".")
+        self.assertEqual(self.get(f"/batches/{plan['batch']['id']}/plan"), plan)
+
     def test_the_reach_map_tells_in_from_out(self) -> None:
         plan = self.aim(self.plan(), protein_g=45, carbohydrate_g=55, fat_g=45)
         found = self.get(f"/batches/{plan['batch']['id']}/reach")

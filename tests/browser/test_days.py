@@ -67,3 +67,33 @@ class WholeDays(BrowserCase):
         expect(page.get_by_label("Carbohydrate", exact=True).last).to_have_value("82.5")
         page.get_by_label("Meal").last.fill("supper")
         self.save()
+
+    def test_closeness_in_percent_and_what_stays_out(self) -> None:
+        page = self.page
+        expect(page.get_by_label("Protein ±")).to_have_value("3")
+        page.get_by_label("Counted in").select_option("percent")
+        expect(page.get_by_label("Protein ±")).to_have_value("5")
+        page.get_by_label("Protein ±").fill("10")
+        page.get_by_label("Leave out as well").fill("pork, bulgur")
+        self.save()
+        page.reload()
+        expect(page.get_by_label("Counted in")).to_have_value("percent")
+        expect(page.get_by_label("Protein ±")).to_have_value("10")
+        page.goto("/clients")
+        expect(page.get_by_role("row", name="Ada Vance")).to_contain_text("leave out pork, bulgur")
+        page.goto("/batches")
+        page.get_by_role("link", name="Bowls").click()
+        # The bulgur stays out of hers, and the others still get it.
+        expect(self.cell(0, 2)).to_contain_text("no bulgur")
+        expect(self.cell(2, 2)).not_to_contain_text("no bulgur")
+
+    def test_a_suggested_day_is_taken_whole(self) -> None:
+        page = self.page
+        page.get_by_text("Suggest the figures of a day").click()
+        for label, value in {"Age": "30", "Height": "170", "Weight": "65"}.items():
+            page.get_by_label(label, exact=True).fill(value)
+        page.get_by_role("button", name="Suggest", exact=True).click()
+        page.get_by_role("button", name="Add the whole day").click()
+        # 1.8 g of protein for each of 65 kg; her lunch and dinner hold 45 + 40 g of them.
+        expect(page.get_by_label("Protein", exact=True).first).to_have_value("117")
+        expect(page.get_by_role("table", name="The any day").get_by_role("row", name="Together")).to_contain_text("85")

@@ -106,6 +106,46 @@ class AgainstEveryAmount(unittest.TestCase):
         self.assertAlmostEqual(found.missed, best, delta=1e-2)
 
 
+SCHOOLS = {
+    School.BY_COMPONENT: {},
+    School.PIECES: {"unit_g": 40.0},
+    School.FIXED_MEASURE: {"unit_g": 55.0, "unit_part": 0.5},
+    School.ONE_POT: {},
+    School.BUILT_RAW: {},
+    School.PLATE_SHARES: {"plate_share": 2.0},
+    School.BY_EYE: {"eye_g": 70.0},
+}
+
+
+class EverySchool(unittest.TestCase):
+    @given(st.sampled_from(sorted(SCHOOLS)), EATERS)
+    def test_the_grams_keep_the_school_and_the_miss_is_theirs(self, school: School, each: ContainerClass) -> None:
+        pans = {
+            "mince": pan("Mince", food(25, 0, 8), maximum_g=300, school=school, **SCHOOLS[school]),
+            "grain": pan("Grain", food(4, 25, 1), maximum_g=300),
+        }
+        (found,) = fits(pans, [each])
+        mince, grain = found.portions.grams
+        if school is School.PIECES:
+            self.assertAlmostEqual(mince / 40, round(mince / 40), places=6)
+        if school is School.FIXED_MEASURE:
+            self.assertAlmostEqual(mince / 27.5, round(mince / 27.5), places=6)
+        if school is School.BY_EYE:
+            self.assertEqual(mince, 70)
+        if school is School.PLATE_SHARES:
+            self.assertEqual(mince, 450)  # alone on the usual plate
+        self.assertTrue(0 <= grain <= 300)
+        held = (mince * 0.25 + grain * 0.04, grain * 0.25, mince * 0.08 + grain * 0.01)
+        self.assertAlmostEqual(found.missed, score(each.target, *held), delta=1e-2)
+
+    @given(EATERS)
+    def test_a_pot_less_never_comes_nearer(self, each: ContainerClass) -> None:
+        whole = fits(PLATE, [each])[0]
+        for key in PLATE:
+            less = fits(PLATE, [replace(each, left_out=frozenset({key}))])[0]
+            self.assertLessEqual(whole.missed, less.missed * 1.01 + 1e-6)
+
+
 class TheMiss(unittest.TestCase):
     def test_it_is_weighed_by_the_clients_own_tolerance_and_priorities(self) -> None:
         """30 g of protein at a tolerance of 1 g and a priority of 4: 32 beyond, squared, four times."""

@@ -85,6 +85,14 @@ def set_containers(desk: Desk, change: SetContainers) -> list[Change]:
 def move_row(desk: Desk, change: MoveRow) -> list[Change]:
     """Cook a row with another batch, which is told; its pins here end."""
     row, other = desk.row(change.row_id), _other_batch(desk, change.to_batch_id)
+    own = {component.id for component in desk.batch.components if is_extra(component)}
+    # Extras stay behind: they are components of this batch, and go with the last of their pins.
+    extras = [
+        undo
+        for pin in list(row.pins)
+        if pin.component_id in own
+        for undo in remove_extra(desk, RemoveExtra(row_id=row.id, component_id=pin.component_id))
+    ]
     before = TakeRow(
         row_id=row.id,
         from_batch_id=other.id,
@@ -96,7 +104,7 @@ def move_row(desk: Desk, change: MoveRow) -> list[Change]:
     desk.batch.classes = [one for one in desk.batch.classes if one is not row]
     other.classes.append(row)
     mark_changed(desk.session, other, desk.who)
-    return [before]
+    return [before, *extras]
 
 
 def take_row(desk: Desk, change: TakeRow) -> list[Change]:

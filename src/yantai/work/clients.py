@@ -119,12 +119,11 @@ def scale_target(database: Database, who: SignedIn, target_id: uuid.UUID, factor
         before = effective_figures(target, stored_days(client, workspace_rules(read_workspace(session))))
     with located(""):
         after = Target(**before).times(factor)
-    figures = {**after.aims, **after.limits}
     return ScaledView(
         name=f"{client.name}, {target.slot}" + ("" if target.day_type == ANY_DAY else f" on {target.day_type} days"),
         factor=factor,
         before=PlanTarget(**before),
-        after=PlanTarget(**{name: next((v for n, v in figures.items() if n == name), None) for name in before}),
+        after=PlanTarget(**{name: getattr(after, name) for name in before}),
     )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping
+from itertools import count
 
 from yantai.core.portions import Portions
 from yantai.store import tables
@@ -13,6 +14,8 @@ from yantai.work.accounts import SignedIn
 from yantai.work.views import AmountsView, ComparedCell, ComparedComponent, ComparedRow, ComparedView
 
 _Row = tuple[tables.ContainerClass, Portions]
+_Key = tuple[str, str, str, int]
+"""Client, meal, kind of day, and which of several such rows: a row that came from another batch may be a second one."""
 
 
 def compare_batches(database: Database, who: SignedIn, batch_id: uuid.UUID, other_id: uuid.UUID) -> ComparedView:
@@ -40,11 +43,13 @@ def _components(computed: plans.Computed) -> Mapping[str, tables.Component]:
     return {component.name: component for component in computed.loaded.batch.components}
 
 
-def _rows(computed: plans.Computed) -> Mapping[tuple[str, str, str], _Row]:
-    return {
-        (str(row.client_id), row.slot.casefold(), row.day_type.casefold()): (row, portions)
-        for row, portions in zip(computed.loaded.batch.classes, computed.plan.portions, strict=True)
-    }
+def _rows(computed: plans.Computed) -> Mapping[_Key, _Row]:
+    found: dict[_Key, _Row] = {}
+    for row, portions in zip(computed.loaded.batch.classes, computed.plan.portions, strict=True):
+        whose = (str(row.client_id), row.slot.casefold(), row.day_type.casefold())
+        number = next(n for n in count() if (*whose, n) not in found)
+        found[(*whose, number)] = (row, portions)
+    return found
 
 
 def _component(name: str, now: plans.Computed, then: plans.Computed) -> ComparedComponent:

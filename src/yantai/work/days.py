@@ -260,5 +260,5 @@ def share_note(targets: Iterable[TargetInput | tables.Target], day_type: str) ->
         # Meals with figures of their own take the rest; how far they do, the day itself shows.
         if len(known) < len(shares):
             return None
-        return f"The meals take {together:.0%} of what is left; {1 - together:.0%} belongs to no meal."
-    return f"The meals take {together:.0%} of what is left: {together - 1:.0%} too much."
+        return f"The meals take {100 * together:.0f} % of what is left; {100 - 100 * together:.0f} % belong to no meal."
+    return f"The meals take {100 * together:.0f} % of what is left: {100 * together - 100:.0f} % too much."

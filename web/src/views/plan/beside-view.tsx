@@ -99,8 +99,9 @@ function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
           </tr>
         </thead>
         <tbody>
-          {compared.rows.map((row) => (
-            <tr key={row.name} className="border-t border-steel align-top">
+          {compared.rows.map((row, number) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a client may have two rows of one meal
+            <tr key={`${row.name} ${number}`} className="border-t border-steel align-top">
               <th scope="row" className="p-2.5 text-left leading-tight font-semibold">
                 {row.name}
                 <span className="figures block text-sm font-normal text-muted">

@@ -17,7 +17,6 @@ import {
   clientDraft,
   clientInput,
   DAY_FIGURES,
-  type DayDraft,
   type DayFigureKey,
   type FigureKey,
   LIMIT_FIGURES,
@@ -84,9 +83,11 @@ function ClientForm({
     listKey: clientsQuery.queryKey,
   });
   const { draft, dirty, problem, fault, change, submit } = form;
+  // What is asked about may lag behind what is typed, so it is this that has to make sense.
+  const asked = useDeferredValue(form.body);
   const days = useQuery({
-    ...daysQuery(useDeferredValue(form.body)),
-    enabled: draft.days.length > 0 && draft.days.every(aimsAtSomething) && !form.unreadable,
+    ...daysQuery(asked),
+    enabled: (asked.days ?? []).length > 0 && (asked.days ?? []).every(aimsAtSomething) && !form.unreadable,
   });
   const addTarget = (figures: Partial<TargetDraft>) =>
     change({ targets: [...draft.targets, { ...newTarget(), ...figures }] });
@@ -340,7 +341,7 @@ function ClientForm({
 const toleranceUnit = (percent: boolean, key: MacroKey) =>
   percent ? '%' : key === 'kcal' ? energyUnit() : MACROS[key].unit;
 
-const aimsAtSomething = (day: DayDraft) => DAY_FIGURES.some((key) => day[key] !== '');
+const aimsAtSomething = (day: Schemas['DayInput']) => DAY_FIGURES.some((key) => day[key] != null);
 
 const SHARED: FigureKey[] = [
   'protein_g',

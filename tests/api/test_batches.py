@@ -1,9 +1,10 @@
 from __future__ import annotations
 
 import uuid
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
-from tests.api.case import ApiCase
+from tests.api.case import API, ApiCase
 from tests.api.independent import independent_rows
 from tests.kitchens import bowl, planned
 from tests.support import database
@@ -306,6 +307,19 @@ class Previews(ApiCase):
             self.assertIsNone(self.get(f"{path}/plan")["components"][0]["weighing"])
         # The same command is still free to be meant.
         self.assertIsNotNone(self.change(plan, weigh)["plan"]["components"][0]["weighing"])
+
+    def test_a_preview_beside_the_change_itself_is_answered_or_stale(self) -> None:
+        plan = self.plan()
+        path = f"{API}/batches/{plan['batch']['id']}"
+        for component in plan["components"]:
+            pin = {"kind": "pin", "row_id": plan["rows"][1]["id"], "component_id": component["id"], "grams": 60}
+            body = {"version": plan["batch"]["version"], "changes": [pin]}
+            with ThreadPoolExecutor(3) as pool:
+                looked = [pool.submit(self.client.post, f"{path}/preview", json=body) for _ in range(2)]
+                changed = pool.submit(self.client.post, f"{path}/changes", json=body)
+            self.assertEqual(changed.result().status_code, 200)
+            self.assertLessEqual({one.result().status_code for one in looked}, {200, 409})
+            plan = changed.result().json()["plan"]
 
 
 class SideBySide(ApiCase):

@@ -82,7 +82,8 @@ def preview_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given:
         Invalid, Stale, Doubtful, Closed: as the changes themselves would.
     """
     with database.trial(who.workspace_id) as session:
-        loaded, _ = apply_changes(session, who, plans.load(session, batch_id), given, now)
+        # Locked like the change itself: one that is on its way is waited for, and then this is stale, not in its way.
+        loaded, _ = apply_changes(session, who, plans.load(session, batch_id, lock=True), given, now)
         return plans.plan_view(plans.compute(loaded))
 
 

@@ -32,7 +32,7 @@ type Props = {
   chosenComponent: string | null;
   onChange: (make: (plan: Plan) => Change[]) => Promise<Problem | null>;
   /** What a change would do while a figure is dragged; null once it is let go. */
-  onPreview: (changes: Change[] | null) => void;
+  onPreview: (changes: Change[] | null) => Promise<void>;
   onRow: (id: string) => void;
   onComponent: (id: string) => void;
 };
@@ -564,6 +564,7 @@ function Face({
   onPreview,
 }: CellProps & { cell: Row['cells'][number] | undefined }): ReactNode {
   const [dragged, setDragged] = useState<number | null>(null);
+  const asked = useRef(Promise.resolve());
   if (column.kind === 'count') return <CountFace row={row} was={moved.get(`${row.id}/count`)} />;
   if (column.kind === 'target') return <GaugeFace row={row} nutrient={column.nutrient} moved={moved} />;
   if (!cell) return null;
@@ -577,14 +578,15 @@ function Face({
       const next = Math.round(to / step) * step;
       if (next === dragged) return;
       setDragged(next);
-      onPreview(pin(next));
+      asked.current = onPreview(pin(next));
       return;
     }
     if (dragged === null) return;
+    await asked.current;
     const problem = await onChange(() => pin(dragged));
     if (problem?.type === 'invalid') toast.error(problem.detail);
     setDragged(null);
-    onPreview(null);
+    void onPreview(null);
   };
   const unit = unitOf(component);
   const held = dragged ?? ahead.get(aheadKey(row.id, column.componentId))?.grams ?? null;

@@ -10,6 +10,7 @@ export function usePreview(batchId: string) {
   const [plan, setPlan] = useState<Plan | null>(null);
   const wish = useRef<{ version: number; changes: Change[] } | null>(null);
   const asking = useRef(false);
+  const following = useRef(Promise.resolve());
   const drag = useRef(0);
 
   const follow = async () => {
@@ -32,11 +33,13 @@ export function usePreview(batchId: string) {
 
   return {
     plan,
-    show: (version: number, changes: Change[]) => {
+    /** Ask what these would do; settles when nothing is asked any more. */
+    show: (version: number, changes: Change[]): Promise<void> => {
       wish.current = { version, changes };
-      if (!asking.current) void follow();
+      if (!asking.current) following.current = follow();
+      return following.current;
     },
-    end: () => {
+    end: async () => {
       drag.current += 1;
       wish.current = null;
       setPlan(null);

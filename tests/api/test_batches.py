@@ -37,8 +37,11 @@ class Plan(ApiCase):
     def test_an_allergen_keeps_its_component_out_and_is_cautioned(self) -> None:
         plan = self.plan()
         milo = next(row for row in plan["rows"] if row["client"] == "Milo Brandt")
-        self.assertEqual((milo["cells"][2]["grams"], milo["cells"][2]["left_out"]), (0, ["milk"]))
-        self.assertEqual(milo["cells"][1]["disliked"], ["bulgur"])
+        self.assertEqual(
+            (milo["cells"][2]["grams"], milo["cells"][2]["left_out"]),
+            (0, [{"word": "milk", "of": "Greek yogurt, plain, nonfat"}]),
+        )
+        self.assertEqual(milo["cells"][1]["disliked"], [{"word": "bulgur", "of": "Bulgur wheat"}])
         self.assertIn("Milo Brandt must avoid milk", plan["cautions"][0])
 
     def test_a_target_out_of_reach_says_what_holds_it(self) -> None:

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.examples import food
-from yantai.core.allergens import ALLERGENS, conflicts, disliked, excluded
+from yantai.core.allergens import ALLERGENS, conflicts
 from yantai.core.energy import general_kcal
 from yantai.core.nutrients import NOTHING, NUTRIENTS, Amounts, Nutrient, composition, total
 from yantai.core.weighing import VesselWeight, net_weight_g
@@ -106,21 +106,3 @@ class Words(unittest.TestCase):
             "sulphites",
         ]
         self.assertEqual(set(fourteen) - set(ALLERGENS), set())
-
-    def test_a_dislike_is_told_as_it_was_typed(self) -> None:
-        self.assertEqual(disliked(["courgette zucchini"], ["Courgette"]), ["Courgette"])
-        self.assertEqual(disliked(["bulgur"], [""]), [])
-
-    def test_a_word_that_keeps_a_food_out_stands_whole_in_its_name(self) -> None:
-        cases = [
-            (["Eggplant, raw"], ["egg"], []),
-            (["Egg, whole, raw", "flour"], ["egg"], ["egg"]),
-            (["Eggs, whole"], ["egg"], ["egg"]),
-            (["Potatoes, waxy"], ["Potato"], ["Potato"]),
-            (["Pork (shoulder)"], ["pork", " ", "c++"], ["pork"]),
-            (["Goat cheese, soft"], ["goat cheese"], ["goat cheese"]),
-            ([], ["pork"], []),
-        ]
-        for names, words, expected in cases:
-            with self.subTest(names=names, words=words):
-                self.assertEqual(excluded(names, words), expected)

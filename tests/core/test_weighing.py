@@ -6,7 +6,7 @@ from dataclasses import replace
 from importlib import resources
 
 from tests.core.examples import CHICKEN, food, keeps
-from yantai.core.allergens import conflicts, disliked
+from yantai.core.allergens import conflicts
 from yantai.core.cautions import CORE_TEMPERATURES, core_temperature
 from yantai.core.components import Component, Line
 from yantai.core.errors import CoreError
@@ -150,9 +150,6 @@ class Allergens(unittest.TestCase):
         self.assertEqual(conflicts(["milk", "gluten"], ["milk", "soybeans"]), ["milk"])
         self.assertEqual(conflicts(["soybeans"], ["soybeans"]), ["soya"])
         self.assertEqual(conflicts(["milk"], []), [])
-
-    def test_dislikes_match_inside_names(self) -> None:
-        self.assertEqual(disliked(["Zucchini, with skin"], ["zucchini", "okra", " "]), ["zucchini"])
 
 
 class Cautions(unittest.TestCase):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import re
-import unicodedata
 from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
@@ -12,6 +11,8 @@ from dataclasses import dataclass, field
 from functools import cache
 
 from rapidfuzz import fuzz, process
+
+from yantai.core.words import SAME_WORD, folded, folded_words, same_words, singular
 
 SURE = 0.82
 """A match is taken without asking from this score on, if no rival of other composition is near."""
@@ -111,15 +112,6 @@ _STOP = frozenset(
         "lb",
     ]
 )
-_SAME_WORD: Mapping[str, str] = {
-    "mince": "ground", "minced": "ground", "courgette": "zucchini", "aubergine": "eggplant", "rocket": "arugula",
-    "prawn": "shrimp", "coriander": "cilantro", "yoghurt": "yogurt", "garbanzo": "chickpea", "capsicum": "pepper",
-    "chili": "chilli", "chile": "chilli", "scallion": "spring onion", "beet": "beetroot", "swede": "rutabaga",
-    "wholemeal": "whole wheat", "wholewheat": "whole wheat", "wholegrain": "whole wheat", "tinned": "canned",
-    "houmous": "hummus", "skinned": "skinless", "natural": "plain", "semi": "semi", "cornflour": "cornstarch",
-    "passata": "passata", "linseed": "flax", "groundnut": "peanut", "haloumi": "halloumi", "tumeric": "turmeric",
-    "broth": "stock", "granulated": "granulated", "caster": "granulated", "ff": "nonfat", "fatfree": "nonfat",
-}  # fmt: skip
 _STATE_WORDS = frozenset(
     [
         "raw",
@@ -180,39 +172,11 @@ class Matched:
     sure: bool
 
 
-def _folded(text: str) -> str:
-    """Lower case without accents."""
-    folded = unicodedata.normalize("NFKD", text.casefold())
-    return "".join(char for char in folded if not unicodedata.combining(char))
-
-
-def plain_words(text: str) -> list[str]:
-    """Words as they are written, in lower case and without accents."""
-    return re.findall(r"[a-z0-9]+", _folded(text))
-
-
 @cache
 def words_of(text: str) -> tuple[str, ...]:
     """Words as they are compared: without accents, plurals, and British or American spelling."""
-    folded = _folded(text)
-    folded = re.sub(r"(\d+)\s*%", r"\1pc", folded).replace("fat free", "fatfree").replace("fat-free", "fatfree")
-    found = []
-    for word in re.findall(r"[a-z0-9]+", folded):
-        word = _singular(word)
-        found += _SAME_WORD.get(word, word).split()
-    return tuple(found)
-
-
-def _singular(word: str) -> str:
-    if len(word) < 4 or word.endswith(("ss", "us", "is")):
-        return word
-    if word.endswith("ies"):
-        return word[:-3] + "y"
-    if word.endswith(("oes", "shes", "ches", "xes")):
-        return word[:-2]
-    if word in ("leaves", "halves", "loaves"):
-        return {"leaves": "leaf", "halves": "half", "loaves": "loaf"}[word]
-    return word[:-1] if word.endswith("s") else word
+    plain = re.sub(r"(\d+)\s*%", r"\1pc", folded(text)).replace("fat free", "fatfree").replace("fat-free", "fatfree")
+    return same_words(re.findall(r"[a-z0-9]+", plain))
 
 
 @dataclass(frozen=True)
@@ -235,7 +199,7 @@ class FoodIndex:
                 places[word].add(place)
         plain_places: dict[str, set[int]] = defaultdict(set)
         for place, food in enumerate(self.foods):
-            for word in plain_words(" ".join((food.name, *food.aliases, food.state, food.method))):
+            for word in folded_words(" ".join((food.name, *food.aliases, food.state, food.method))):
                 plain_places[word].add(place)
         total = max(len(self.foods), 1)
         rarity = {word: 1 + math.log(total / len(found)) for word, found in places.items()}
@@ -243,7 +207,7 @@ class FoodIndex:
             _key([word for word in words_of(words) if word not in _STOP]): key for words, key in self.usual.items()
         }
         at = {food.key: place for place, food in enumerate(self.foods)}
-        vocabulary = [*places, *(word for word, known in _SAME_WORD.items() if known in places)]
+        vocabulary = [*places, *(word for word, known in SAME_WORD.items() if known in places)]
         for name, value in (
             ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_usual", usual),
             ("_at", at), ("_vocabulary", vocabulary), ("_plain_places", plain_places),
@@ -294,7 +258,7 @@ class FoodIndex:
         Foods whose name begins so come first, raw and dry before cooked, short names before long. A word that no
         food has is taken for the nearest one, more widely than when a line is read, since the result is only shown.
         """
-        words = plain_words(text)
+        words = folded_words(text)
         if not words:
             return []
         found: set[int] | None = None
@@ -316,7 +280,7 @@ class FoodIndex:
     def _beginning(self, word: str) -> set[int]:
         """Places of foods with a word that begins like `word`, as it is written or in the singular."""
         found: set[int] = set()
-        for start in {word, _singular(word)}:
+        for start in {word, singular(word)}:
             at = bisect_left(self._sorted_words, start)
             while at < len(self._sorted_words) and self._sorted_words[at].startswith(start):
                 found |= self._plain_places[self._sorted_words[at]]
@@ -350,7 +314,7 @@ class FoodIndex:
         if found is None or len(word) < 4:
             return word, 0.0
         # A misspelt "courgete" stands for the word that is compared in its place.
-        return _SAME_WORD.get(found[0], found[0]), found[1] / 100 * 0.97
+        return SAME_WORD.get(found[0], found[0]), found[1] / 100 * 0.97
 
     def _score(
         self,

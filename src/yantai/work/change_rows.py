@@ -138,7 +138,7 @@ def add_extra(desk: Desk, change: AddExtra) -> list[Change]:
     row, food = desk.row(change.row_id), food_of(desk, change.food_id)
     with located(desk.pointer):
         require_range("grams", change.grams, low=0.1, high=MAXIMUM_CELL_G, unit="g")
-    wrong = kept_from(row.client, [food])
+    wrong = kept_from(row.client, food)
     if wrong:
         raise Invalid.at(
             f"{desk.pointer}/food_id", f"{food.name} contains {', '.join(wrong)}; {row.client.name} must avoid it."

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from datetime import datetime
 
@@ -13,6 +14,7 @@ from yantai.core.allergens import ALLERGENS
 from yantai.core.days import ANY_DAY, slots_of_day
 from yantai.core.energy import Rules
 from yantai.core.errors import CoreError, require_range
+from yantai.core.exclusions import meaning
 from yantai.core.plan import PLATE_MOST_G
 from yantai.core.portions.problem import CAPACITY_RANGE_G, CAPACITY_RANGE_ML
 from yantai.core.targets import Target, Tolerance
@@ -34,10 +36,10 @@ from yantai.work.days import (
     stored_days,
     with_days,
 )
-from yantai.work.errors import Collector, Missing, Stale, located, sentence
+from yantai.work.errors import Collector, Invalid, Missing, Stale, located, sentence
 from yantai.work.figures import target_figures
 from yantai.work.inputs import ClientInput, SetContainers, TargetInput
-from yantai.work.kitchen import read_workspace, workspace_rules
+from yantai.work.kitchen import named, read_workspace, workspace_rules
 from yantai.work.views import (
     ClientView,
     DaysPreview,
@@ -46,7 +48,12 @@ from yantai.work.views import (
     TargetsThen,
     TargetView,
     ToleranceView,
+    WiderView,
+    WordView,
 )
+
+MOST_WORDS = 60
+"""Words that a client may leave out, and as many disliked ones."""
 
 
 def list_clients(database: Database, who: SignedIn) -> list[ClientView]:
@@ -101,6 +108,30 @@ def preview_days(database: Database, who: SignedIn, given: ClientInput) -> DaysP
 
 def _as_targeted(target: TargetInput, days: ClientDays) -> Eaten:
     return as_targeted(target.slot, effective_figures(target, days))
+
+
+def read_words(database: Database, who: SignedIn, words: Sequence[str]) -> list[WordView]:
+    """What each word keeps out of the foods of this kitchen, and what it may mean besides.
+
+    Raises:
+        Invalid: there are far too many words.
+    """
+    if len(words) > MOST_WORDS:
+        raise Invalid.at("/words", f"{len(words)} words are more than the {MOST_WORDS} a client can have.")
+    with database.workspace(who.workspace_id) as session:
+        food = tables.Food
+        rows = session.scalars(select(food).where(food.superseded_by.is_(None), food.archived_at.is_(None))).all()
+    foods = [named(row) for row in rows]
+
+    def names(places: Iterable[int]) -> list[str]:
+        return sorted({rows[place].name for place in places})
+
+    found = []
+    for word in words:
+        told = meaning(word, foods)
+        wider = [WiderView(word=other, foods=names(places)) for other, places in told.wider]
+        found.append(WordView(word=word, foods=names(told.kept), wider=wider, spelling=told.spelling))
+    return found
 
 
 def scale_target(database: Database, who: SignedIn, target_id: uuid.UUID, factor: float) -> ScaledView:

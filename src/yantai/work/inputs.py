@@ -118,7 +118,7 @@ class DayInput(Aims, Strict):
 class ClientInput(Strict):
     """A client as typed; `version` is the one that was read, None for a new client.
 
-    `exclusions` are words: a food whose name holds one stays out of every container, a disliked one is only marked.
+    `exclusions` are words: what one of them means stays out of every container, a disliked one is only marked.
     """
 
     name: str
@@ -132,6 +132,13 @@ class ClientInput(Strict):
     signed_off_by: str = ""
     signed_off_on: date | None = None
     version: int | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class WordsInput(Strict):
+    """Words that keep foods out, as typed for a client."""
+
+    words: list[str]
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -12,11 +12,11 @@ from sqlalchemy import or_, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, selectinload
 
-from yantai.core.allergens import conflicts, excluded
 from yantai.core.cautions import core_temperature
 from yantai.core.components import UNCOOKED, Component, Line, LineRole
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
 from yantai.core.errors import CoreError
+from yantai.core.exclusions import Contents, Named, Reason, reasons
 from yantai.core.free_foods import is_free
 from yantai.core.history import learn
 from yantai.core.nutrients import Amounts, Stated
@@ -585,9 +585,28 @@ def _source_ids(components: Sequence[ComponentLike]) -> set[uuid.UUID]:
     return {line.source_id for component in components for line in component.lines if line.source_id is not None}
 
 
-def kept_from(client: tables.Client, foods: Sequence[tables.Food]) -> list[str]:
-    """Why something of these foods stays out of a client's containers: allergens, then words; [] if it does not."""
+def named(food: tables.Food) -> Named:
+    """A food as words that keep something out see it."""
+    return Named(
+        names=(food.search_text,),
+        allergens=frozenset(food.allergens),
+        group=food.food_group,
+        tags=frozenset(food.diet_tags),
+    )
+
+
+def contents(name: str, foods: Sequence[tables.Food]) -> Contents:
+    """A component as words that keep something out see it."""
+    return Contents(name=name, foods=tuple((food.name, named(food)) for food in foods))
+
+
+def kept_out(client: tables.Client, dish: str, components: Mapping[str, Contents]) -> dict[str, tuple[Reason, ...]]:
+    """Why each component of a dish stays out of a client's containers, by its key."""
     if not client.allergens and not client.exclusions:
-        return []
-    allergens = conflicts({key for food in foods for key in food.allergens}, client.allergens)
-    return allergens + excluded((food.search_text for food in foods), client.exclusions)
+        return dict.fromkeys(components, ())
+    return reasons(dish, components, avoided=client.allergens, words=client.exclusions)
+
+
+def kept_from(client: tables.Client, food: tables.Food) -> list[str]:
+    """Why one food stays out of a client's containers: allergens, then words; [] if it does not."""
+    return [reason.word for reason in kept_out(client, "", {"": contents("", [food])})[""]]

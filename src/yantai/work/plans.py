@@ -13,9 +13,10 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload, selectinload
 
 from yantai.core import plan as core
-from yantai.core.allergens import conflicts, disliked
+from yantai.core.allergens import conflicts
 from yantai.core.components import rounds
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
+from yantai.core.exclusions import Contents, Reason, reasons
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
 from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.words import binding_words
@@ -25,7 +26,7 @@ from yantai.store import tables
 from yantai.work.clients import client_tolerance, conflict_sentence
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, SIDES, core_target, target_figures
-from yantai.work.kitchen import Larder, kept_from
+from yantai.work.kitchen import Larder, contents, kept_out
 from yantai.work.views import (
     AmountsView,
     BatchHead,
@@ -39,6 +40,7 @@ from yantai.work.views import (
     PlanRowView,
     PlanTarget,
     PlanView,
+    ReasonView,
     Settle,
     VesselView,
     WeighingView,
@@ -64,6 +66,19 @@ class Loaded:
     def foods(self) -> dict[uuid.UUID, list[tables.Food]]:
         """What each component is made of, by its id: asked for every container of the batch."""
         return {component.id: self.larder.foods_of(component.lines) for component in self.batch.components}
+
+    @cached_property
+    def contents(self) -> dict[str, Contents]:
+        """The same as words that keep something out see it, by the component's id as text."""
+        return {str(one.id): contents(one.name, self.foods[one.id]) for one in self.batch.components}
+
+    def kept_out(self, client: tables.Client) -> dict[str, tuple[Reason, ...]]:
+        """Why each component stays out of a client's containers, by its id as text."""
+        return kept_out(client, self.batch.recipe.name, self.contents)
+
+    def disliked(self, client: tables.Client) -> dict[str, tuple[Reason, ...]]:
+        """What a client does not like of each component, by its id as text."""
+        return reasons(self.batch.recipe.name, self.contents, avoided=(), words=client.dislikes)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -363,9 +378,7 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, with_pins: bool = 
 
     Without pins it may be a row of another batch.
     """
-    left_out = frozenset(
-        str(component.id) for component in loaded.batch.components if kept_from(row.client, loaded.foods[component.id])
-    )
+    left_out = frozenset(key for key, why in loaded.kept_out(row.client).items() if why)
     pins = {str(pin.component_id): pin.grams for pin in row.pins} if with_pins else {}
     if row.packed_g is not None:
         # What was packed stays as it was packed, whatever became of the client since.
@@ -538,7 +551,8 @@ def _row_view(
 def _cells(
     computed: Computed, row: tables.ContainerClass, portions: Portions, per_100g: list[Amounts]
 ) -> list[CellView]:
-    batch, foods = computed.loaded.batch, computed.loaded.foods
+    batch = computed.loaded.batch
+    kept, unloved = computed.loaded.kept_out(row.client), computed.loaded.disliked(row.client)
     pinned = {pin.component_id: pin.grams for pin in row.pins}
     mixed_g = sum(
         grams
@@ -554,8 +568,8 @@ def _cells(
             estimated=computed.pans[str(component.id)].is_estimated and component.id not in pinned and grams > 0,
             limit=limit.value,
             pinned_g=pinned.get(component.id),
-            left_out=kept_from(row.client, foods[component.id]),
-            disliked=disliked((food.search_text for food in foods[component.id]), row.client.dislikes),
+            left_out=[ReasonView(word=one.word, of=one.of) for one in kept[str(component.id)]],
+            disliked=[ReasonView(word=one.word, of=one.of) for one in unloved[str(component.id)]],
             amounts=AmountsView.of(held.in_grams(grams)),
         )
         for component, grams, limit, held in zip(

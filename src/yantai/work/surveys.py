@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 from yantai.core import fit
 from yantai.core import plan as core
 from yantai.core.errors import CoreError
+from yantai.core.exclusions import Contents
 from yantai.core.portions.words import binding_words
 from yantai.core.targets import Target
 from yantai.store import queue, tables
@@ -24,7 +25,7 @@ from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query, client_tolerance
 from yantai.work.days import effective_target, stored_days
 from yantai.work.errors import Invalid, Missing
-from yantai.work.kitchen import Larder, kept_from
+from yantai.work.kitchen import Larder, contents, kept_out
 from yantai.work.recipes import load_recipe
 from yantai.work.views import AnswerPage, AnswerView, SurveyView
 
@@ -233,14 +234,15 @@ class _Asked:
 
     recipe: str
     pans: dict[str, core.Pan]
-    foods: dict[str, list[tables.Food]]
+    contents: dict[str, Contents]
     slots: Sequence[_Slot]
     trouble: str = ""
 
     def answers(self, slots: Sequence[_Slot]) -> list[dict[str, Any]]:
         """Rows for these targets, without what is the same in all of them."""
         left_out = [
-            frozenset(key for key, foods in self.foods.items() if kept_from(slot.client, foods)) for slot in slots
+            frozenset(key for key, why in kept_out(slot.client, self.recipe, self.contents).items() if why)
+            for slot in slots
         ]
         classes = [
             core.ContainerClass(
@@ -297,7 +299,9 @@ def _ask(session: Session, recipe_id: uuid.UUID) -> _Asked:
     return _Asked(
         recipe=recipe.name,
         pans=pans,
-        foods={str(component.id): larder.foods_of(component.lines) for component in served},
+        contents={
+            str(component.id): contents(component.name, larder.foods_of(component.lines)) for component in served
+        },
         slots=[] if trouble else _slots(session, larder),
         trouble=trouble,
     )

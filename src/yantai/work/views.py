@@ -343,6 +343,24 @@ class TargetsThen:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class WiderView:
+    """A word that may be meant as well, and the foods it would keep out besides."""
+
+    word: str
+    foods: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WordView:
+    """What a word keeps out of this kitchen's foods: their names, each once. `spelling` is what it may be a slip of."""
+
+    word: str
+    foods: list[str]
+    wider: list[WiderView]
+    spelling: str | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ClientView:
     """A client with targets."""
 
@@ -686,6 +704,14 @@ class PlanComponentView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ReasonView:
+    """An allergen or a word of a client, and the food, component or dish that is it."""
+
+    word: str
+    of: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CellView:
     """Grams of one component in one container.
 
@@ -700,8 +726,8 @@ class CellView:
     estimated: bool
     limit: str
     pinned_g: float | None
-    left_out: list[str]
-    disliked: list[str]
+    left_out: list[ReasonView]
+    disliked: list[ReasonView]
     amounts: AmountsView
 
 

@@ -11,10 +11,10 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
 from yantai.core import plan as core
-from yantai.core.allergens import disliked
 from yantai.core.components import Line
 from yantai.core.counts import how_many
 from yantai.core.errors import CoreError
+from yantai.core.exclusions import keeps_out
 from yantai.core.nutrients import Amounts
 from yantai.core.portions import Hold, Portions, Sharing, solve
 from yantai.core.portions.reach import Shares, reach_map
@@ -28,7 +28,7 @@ from yantai.work.change_pots import component_change
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, core_target, target_figures
 from yantai.work.inputs import AddExtra, Change, MoveRow, SetBounds, SetContainers, SetLine, SetPin, SetTarget
-from yantai.work.kitchen import Larder, food_composition, kept_from
+from yantai.work.kitchen import Larder, contents, food_composition, kept_from, kept_out, named
 from yantai.work.recipes import read_recipes
 from yantai.work.views import FilledRow, FilledView, PointView, ReachView, WayView
 
@@ -231,7 +231,7 @@ def _extras(missed: _Missed) -> Iterator[WayView]:
     foods = [
         one
         for one in missed.session.scalars(query.order_by(food.name))
-        if not kept_from(client, [one]) and not disliked([one.search_text], client.dislikes)
+        if not kept_from(client, one) and not any(keeps_out(word, named(one)) for word in client.dislikes)
     ]
     rules = missed.computed.loaded.larder.rules
     question = missed.question
@@ -347,7 +347,7 @@ def _other_foods(missed: _Missed, component: tables.Component, pan: core.Pan) ->
     found = []
     line = pan.component.lines[place]
     for other in missed.session.scalars(same.order_by(food.name)):
-        if any(kept_from(client, [other]) for client in eating):
+        if any(kept_from(client, other) for client in eating):
             continue
         composition: Amounts = food_composition(other, larder.rules)
         swapped = replace(line, name=other.name, composition=composition)
@@ -388,8 +388,8 @@ def _swaps(missed: _Missed) -> Iterator[WayView]:
         for recipe in recipes:
             for part in recipe.components:
                 alike = part.served and part.role == component.role
-                foods = larder.foods_of(part.lines)
-                if alike and not any(kept_from(client, foods) for client in eating):
+                made_of = {"": contents(part.name, larder.foods_of(part.lines))}
+                if alike and not any(kept_out(client, recipe.name, made_of)[""] for client in eating):
                     found += _swap(missed, component, pan, recipe, part, larder)
     proven = (way for way in sorted(found, key=lambda one: one.moved) if _keeps_the_others(missed, way))
     for _, way in zip(range(_MOST_OF_A_KIND), proven, strict=False):
@@ -400,7 +400,7 @@ def _eating(missed: _Missed, component: tables.Component) -> list[tables.Client]
     """The clients of the batch who get this component: what takes its place must not be kept from any of them."""
     loaded = missed.computed.loaded
     clients = {row.client_id: row.client for row in loaded.batch.classes}
-    return [client for client in clients.values() if not kept_from(client, loaded.foods[component.id])]
+    return [client for client in clients.values() if not loaded.kept_out(client)[str(component.id)]]
 
 
 def _swap(

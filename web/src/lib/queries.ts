@@ -49,6 +49,15 @@ export const daysQuery = (client: Schemas['ClientInput']) =>
     retry: false,
   });
 
+/** What words that were typed keep out of this kitchen's foods. */
+export const wordsQuery = (words: string[]) =>
+  queryOptions({
+    queryKey: ['client-words', words],
+    queryFn: () => ask(api.POST('/api/v1/clients/words', { body: { words } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+
 export const targetHistoryQuery = (id: string, version: number) =>
   queryOptions({
     queryKey: ['clients', id, 'targets', version],

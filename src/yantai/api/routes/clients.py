@@ -9,8 +9,8 @@ from fastapi import APIRouter
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.core.allergens import ALLERGENS
 from yantai.work import clients, suggestions
-from yantai.work.inputs import ClientInput, SuggestionInput
-from yantai.work.views import ClientView, DaysPreview, ScaledView, SuggestionView, TargetsThen
+from yantai.work.inputs import ClientInput, SuggestionInput, WordsInput
+from yantai.work.views import ClientView, DaysPreview, ScaledView, SuggestionView, TargetsThen, WordView
 
 router = APIRouter(tags=["clients"])
 
@@ -43,6 +43,12 @@ def suggest_day(given: SuggestionInput, _who: SignedInDep) -> SuggestionView:
 def preview_days(given: ClientInput, database: DatabaseDep, who: SignedInDep) -> DaysPreview:
     """The days of a client as typed against their containers and extras. Nothing of it is kept."""
     return clients.preview_days(database, who, given)
+
+
+@router.post("/clients/words")
+def read_words(given: WordsInput, database: DatabaseDep, who: SignedInDep) -> list[WordView]:
+    """What words keep out of the foods of this kitchen, and what they may mean besides. Nothing of it is kept."""
+    return clients.read_words(database, who, given.words)
 
 
 @router.get("/targets/{target_id}/scaled")

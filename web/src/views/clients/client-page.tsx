@@ -33,6 +33,7 @@ import { FIGURES } from '~/views/clients/figures';
 import { ScaleFrom } from '~/views/clients/scale-from';
 import { SuggestDay } from '~/views/clients/suggest-day';
 import { TargetHistory } from '~/views/clients/target-history';
+import { WordField } from '~/views/clients/word-field';
 
 export function NewClient() {
   return <ClientForm id={null} initial={newClient()} client={null} />;
@@ -315,18 +316,20 @@ function ClientForm({
             ))}
           </div>
           <div className="mt-4 grid max-w-4xl gap-3 sm:grid-cols-2">
-            <Field
+            <WordField
               label="Leave out as well"
-              hint="Whole words separated by commas, as pork, aubergine: components with such a food stay out."
+              hint="Words separated by commas, as pork, eggs, nuts: components and dishes with such a food stay out."
               value={draft.exclusions}
-              onChange={(event) => change({ exclusions: event.target.value })}
+              verb="leaves out"
+              onChange={(exclusions) => change({ exclusions })}
               fault={fault('/exclusions')}
             />
-            <Field
+            <WordField
               label="Does not like"
               hint="Words separated by commas; foods with them are marked in the plan."
               value={draft.dislikes}
-              onChange={(event) => change({ dislikes: event.target.value })}
+              verb="marks"
+              onChange={(dislikes) => change({ dislikes })}
               fault={fault('/dislikes')}
             />
           </div>

@@ -190,7 +190,7 @@ export const clientDraft = (client: Schemas['ClientView']): ClientDraft => ({
   version: client.version,
 });
 
-const words = (text: string) => text.split(',').flatMap((word) => word.trim() || []);
+export const typedWords = (text: string) => text.split(',').flatMap((word) => word.trim() || []);
 
 /** What to send, or the fields that are no numbers yet, by JSON pointer. */
 export function clientInput(draft: ClientDraft): {
@@ -233,8 +233,8 @@ export function clientInput(draft: ClientDraft): {
     name: draft.name,
     note: draft.note,
     allergens: draft.allergens,
-    dislikes: words(draft.dislikes),
-    exclusions: words(draft.exclusions),
+    dislikes: typedWords(draft.dislikes),
+    exclusions: typedWords(draft.exclusions),
     tolerance: {
       percent: draft.tolerance.percent,
       kcal: draft.tolerance.percent ? tolerance('kcal') : macroStored('kcal', tolerance('kcal')),

@@ -78,14 +78,16 @@ export function CellFace({
         <span className="figures block text-xs text-muted">of {exactWeight(cell.mixed_g)} mixed</span>
       ) : null}
       {cell.left_out.length ? (
-        <span className="block text-xs font-medium text-alert">no {cell.left_out.join(', ')}</span>
+        <span className="block text-xs font-medium text-alert">no {words(cell.left_out)}</span>
       ) : cell.disliked.length ? (
-        <span className="block text-xs text-muted">dislikes {cell.disliked.join(', ')}</span>
+        <span className="block text-xs text-muted">dislikes {words(cell.disliked)}</span>
       ) : null}
       <Was value={was} />
     </>
   );
 }
+
+const words = (reasons: { word: string }[]) => reasons.map((one) => one.word).join(', ');
 
 /** How a container stands to one target, or just what it holds. */
 export function GaugeFace({

@@ -69,6 +69,7 @@ export function RowPanel({
       <p className="text-sm text-muted">
         Each cell: grams × what 100 g of the component hold. <EnergyWords />
       </p>
+      <KeptOut row={row} name={name} />
       <Containers plan={plan} row={row} closed={closed} desk={desk} />
       <Limits row={row} closed={closed} desk={desk} />
       <p className="text-sm text-muted">
@@ -82,6 +83,28 @@ export function RowPanel({
         Open {row.client}’s page
       </Link>
     </Panel>
+  );
+}
+
+/** What is left out for this client, or not liked, and by which allergen or word. */
+function KeptOut({ row, name }: { row: Row; name: (id: string) => string }) {
+  const told = row.cells.flatMap((cell) => [
+    ...cell.left_out.map((reason) => ({ ...reason, cell, how: 'left out' })),
+    ...(cell.left_out.length ? [] : cell.disliked.map((reason) => ({ ...reason, cell, how: 'not liked' }))),
+  ]);
+  if (told.length === 0) return null;
+  return (
+    <section className="text-sm">
+      <h3 className="font-medium text-muted">Kept out for {row.client}</h3>
+      <ul>
+        {told.map(({ cell, how, word, of }) => (
+          <li key={`${cell.component_id}/${word}`} className="py-0.5">
+            <strong>{name(cell.component_id)}</strong> is {how}: {word}
+            {of === word || of === name(cell.component_id) ? '' : ` (${of})`}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

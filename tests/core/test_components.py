@@ -13,17 +13,7 @@ from yantai.core.edible import edible_g, purchased_g
 from yantai.core.energy import general_kcal
 from yantai.core.errors import CoreError, OutOfRange
 from yantai.core.nutrients import NOTHING, NUTRIENTS, Amounts, Nutrient, composition, total
-from yantai.core.yields import (
-    SIMMERED_WATER,
-    TAKEN_UP,
-    UNCHANGED,
-    UNKNOWN,
-    YieldRange,
-    YieldSource,
-    balance_yield,
-    best_yield,
-    yield_factor,
-)
+from yantai.core.yields import TAKEN_UP, UNCHANGED, YieldRange, YieldSource, balance_yield, yield_factor
 
 GRAMS = st.floats(0.5, 5000)
 PER_100G = st.builds(
@@ -137,14 +127,6 @@ class Yields(unittest.TestCase):
         self.assertAlmostEqual(found.expected, 0.726, delta=0.0005)
         self.assertAlmostEqual(found.low, 0.9 * found.expected)
 
-    def test_best_source_first(self) -> None:
-        published, balance, group = keeps(0.7), balance_yield(20, 30), keeps(0.6)
-        self.assertEqual(best_yield(coach=0.8, published=published).source, YieldSource.COACH)
-        self.assertIs(best_yield(published=published, balance=balance, group=group), published)
-        self.assertIs(best_yield(balance=balance, group=group), balance)
-        self.assertIs(best_yield(group=group), group)
-        self.assertIs(best_yield(), UNKNOWN)
-
     def test_a_range_holds_its_own_expectation(self) -> None:
         with self.assertRaises(CoreError):
             YieldRange(low=0.8, expected=0.7, high=0.9, source=YieldSource.GROUP)
@@ -169,19 +151,6 @@ class Yields(unittest.TestCase):
             ),
         )
         self.assertAlmostEqual(pan.expected_g, 1625)
-        stew = Component(
-            name="Stew",
-            lines=(
-                Line(
-                    name="Water",
-                    purchased_g=1000,
-                    composition=WATER,
-                    yield_range=SIMMERED_WATER,
-                    role=LineRole.WATER,
-                ),
-            ),
-        )
-        self.assertAlmostEqual(stew.expected_g, 800)
 
     def test_a_dressing_refers_to_all_of_it(self) -> None:
         oil = Line(name="Oil", purchased_g=60, composition=OIL, yield_range=UNCHANGED, role=LineRole.FAT)

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from yantai.core.edible import edible_g
 from yantai.core.energy import FAT_KCAL_PER_G
 from yantai.core.errors import CoreError, require_range
+from yantai.core.liquids import BoilOff, balanced, free_g, liquid_g
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
-from yantai.core.yields import UNCHANGED, YieldRange
+from yantai.core.yields import UNCHANGED, End, YieldRange, at
 
 MAXIMUM_WEIGHT_G = 1_000_000.0
 
@@ -64,7 +64,8 @@ class Line:
         retained_share: share of what went in that stays in the food: 1 unless poured or taken off.
         counted: False where the coach counts it as free; its weight stays, its macros are told apart.
         scales: False for what stays as it is when a recipe is made larger (a bay leaf).
-        yield_range: cooked over edible weight of this line.
+        wet: milk, tomatoes and the like, which dry food takes up from.
+        yield_range: cooked over edible weight of this line, on its own; water's follows from its pot.
     """
 
     name: str
@@ -76,6 +77,7 @@ class Line:
     retained_share: float = 1.0
     counted: bool = True
     scales: bool = True
+    wet: bool = False
     role: LineRole = LineRole.FOOD
 
     def __post_init__(self) -> None:
@@ -93,18 +95,24 @@ class Line:
         return self.purchased_g - self.edible_g if self.refuse_after else 0.0
 
     @property
+    def stays_g(self) -> float:
+        """Edible weight [g] less what is poured or taken off."""
+        return self.edible_g * self.retained_share
+
+    @property
+    def is_water(self) -> bool:
+        """Water, or stock."""
+        return self.role is LineRole.WATER
+
+    @property
     def held(self) -> Amounts:
         """What stays in the pan of this line, counted or not."""
-        return self.composition.in_grams(self.edible_g * self.retained_share)
+        return self.composition.in_grams(self.stays_g)
 
     @property
     def amounts(self) -> Amounts:
         """What is counted of this line."""
         return self.held if self.counted else NOTHING
-
-    def cooked_g(self, factor: float) -> float:
-        """What this line weighs cooked [g] at a yield of `factor`."""
-        return self.edible_g * self.retained_share * factor
 
     def times(self, factor: float) -> Line:
         """The same line `factor` times as large."""
@@ -118,12 +126,15 @@ class Component:
     Attributes:
         poured_fat_g: rendered fat that was poured off and weighed [g]; counts as fat, never more than there was.
         pieces: how many equal pieces it makes, or None.
+        boils_off: how the liquid of the pot leaves, where what comes out follows from the pot's mass balance
+            (core/liquids.py); None where each line has its own yield.
     """
 
     name: str
     lines: tuple[Line, ...]
     measured_g: float | None = None
     cooked: bool = True
+    boils_off: BoilOff | None = None
     set_yield: YieldRange | None = None
     poured_fat_g: float = 0.0
     pieces: int | None = None
@@ -202,17 +213,17 @@ class Component:
     @property
     def expected_low_g(self) -> float:
         """Cooked weight [g] at the low end of the range."""
-        return self._expected(lambda y: y.low)
+        return self._expected("low")
 
     @property
     def expected_g(self) -> float:
         """Cooked weight [g] to expect from the lines."""
-        return self._expected(lambda y: y.expected)
+        return self._expected("expected")
 
     @property
     def expected_high_g(self) -> float:
         """Cooked weight [g] at the high end of the range."""
-        return self._expected(lambda y: y.high)
+        return self._expected("high")
 
     @property
     def expected_yield(self) -> YieldRange | None:
@@ -256,12 +267,34 @@ class Component:
     def built_raw(self) -> Component:
         """The same weighed raw into each container: what is weighed is what counts, no yield comes in between."""
         lines = tuple(replace(line, yield_range=UNCHANGED) for line in self.lines)
-        return replace(self, lines=lines, cooked=False, set_yield=None, measured_g=None, poured_fat_g=0.0)
+        return replace(
+            self, lines=lines, cooked=False, boils_off=None, set_yield=None, measured_g=None, poured_fat_g=0.0
+        )
 
-    def _expected(self, end: Callable[[YieldRange], float]) -> float:
+    @property
+    def line_yields(self) -> tuple[YieldRange, ...]:
+        """What each line weighs cooked over its edible weight in this pot, in order; they add up to `expected_g`.
+
+        Where liquid is balanced, dry food takes up no more than there is, and water's is what is left of it. A yield
+        set for the whole component is not spread over its lines.
+        """
+        if self.boils_off is None or self.set_yield is not None:
+            return tuple(line.yield_range for line in self.lines)
+        return balanced(self.lines, self.expected_g)
+
+    def line_cooked_g(self) -> tuple[float, ...]:
+        """What each line weighs cooked [g] in this pot."""
+        return tuple(line.stays_g * y.expected for line, y in zip(self.lines, self.line_yields, strict=True))
+
+    def _expected(self, end: End) -> float:
         if self.set_yield is not None:
-            return self.basis_g * end(self.set_yield)
-        return sum(line.cooked_g(end(line.yield_range)) for line in self.lines)
+            return self.basis_g * at(self.set_yield, end)
+        if self.boils_off is None:
+            return sum(line.stays_g * at(line.yield_range, end) for line in self.lines)
+        # The most comes out when the least boils off, and then dry food has taken up the most.
+        leaves: End = "low" if end == "high" else "high" if end == "low" else "expected"
+        steam = self.boils_off.steam_g(leaves, free_g=free_g(self.lines, end), liquid_g=liquid_g(self.lines))
+        return sum(line.stays_g for line in self.lines) - steam
 
 
 def rounds(in_pan_g: float, capacity_g: float) -> tuple[int, float]:

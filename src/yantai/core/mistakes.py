@@ -108,10 +108,14 @@ def findings(pan: Pan) -> list[Finding]:
             _state_guard(pan, ingredient),
             _text_against_weight(ingredient),
             *_stated_twice(ingredient),
-            _yield_for_loss(ingredient.yield_factor, ingredient.expected, "yield_factor"),
+            # What stays of water follows from its pot; no factor is usual.
+            None
+            if ingredient.role is LineRole.WATER
+            else _yield_for_loss(ingredient.yield_factor, ingredient.expected, "yield_factor"),
             _retained(ingredient),
             _marinade(pan, ingredient),
             _tray_oil(pan, ingredient),
+            _yield_unknown(pan, ingredient),
             _label(ingredient),
             _zeros(pan, ingredient),
         ):
@@ -247,7 +251,7 @@ def _read(text: str, reading: float, unit: str) -> str:
 
 def _yield_for_loss(typed: float | None, expected: YieldRange | None, name: str) -> Finding | None:
     """ "Loses a quarter" typed as 0.25: outside the range, while its complement is inside."""
-    if typed is None or expected is None or expected.source is YieldSource.ASSUMED:
+    if typed is None or expected is None or expected.source in (YieldSource.ASSUMED, YieldSource.UNKNOWN):
         return None
     low, high = expected.low * 0.9, expected.high * 1.1
     if low <= typed <= high:
@@ -319,6 +323,19 @@ def _tray_oil(pan: Pan, one: Ingredient) -> Finding | None:
         "the tray, weigh it "
         "and set the share that stays in.",
         assumption=True,
+    )
+
+
+def _yield_unknown(pan: Pan, one: Ingredient) -> Finding | None:
+    """A yield that nobody knows decides how thinly everything in the pan is spread."""
+    unknown = one.expected is not None and one.expected.source is YieldSource.UNKNOWN
+    if one.expected is None or not unknown or one.yield_factor is not None or pan.set_yield is not None:
+        return None
+    return Finding(
+        code="yield-unknown",
+        words=f"Nothing is known of how much of {one.name} is left when it is {pan.method}: "
+        f"{100 * one.expected.expected:.0f} % is assumed, {100 * one.expected.low:.0f} to "
+        f"{100 * one.expected.high:.0f} % is possible. Weigh this pan, or give a yield.",
     )
 
 

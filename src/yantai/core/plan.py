@@ -438,9 +438,9 @@ def _need(pan: Pan, needed_g: float, buffer_share: float) -> PanNeed:
             name=line.name,
             purchased_g=purchased_g(line.edible_g, line.refuse_share),
             edible_g=line.edible_g,
-            cooked_g=line.cooked_g(line.yield_range.expected),
+            cooked_g=cooked_g,
         )
-        for line in component.lines
+        for line, cooked_g in zip(component.lines, component.line_cooked_g(), strict=True)
     )
     return PanNeed(
         needed_g=needed_g,

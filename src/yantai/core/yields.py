@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 from yantai.core.errors import CoreError, require_range
 
@@ -25,7 +26,9 @@ class YieldSource(StrEnum):
     UNCOOKED = "not cooked"
     KEPT = "keeps its weight"
     TAKEN_UP = "taken up or drained"
-    ASSUMED = "no factor known, assumed"
+    WATER = "mass balance of the pot"
+    ASSUMED = "assumed"
+    UNKNOWN = "no factor known, assumed"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,47 +55,31 @@ class YieldRange:
         return 1 - self.expected
 
 
+End = Literal["low", "expected", "high"]
+"""One figure of a range."""
+
+
+def at(found: YieldRange, end: End) -> float:
+    """The yield [g/g] at one end of its range."""
+    return float(getattr(found, end))
+
+
 UNCHANGED = YieldRange(low=1, expected=1, high=1, source=YieldSource.UNCOOKED)
 KEPT = YieldRange(low=1, expected=1, high=1, source=YieldSource.KEPT, note="fat and seasoning stay in the food")
-TAKEN_UP = YieldRange(low=0, expected=0, high=0, source=YieldSource.TAKEN_UP, note="counted in the food's own yield")
-SIMMERED_WATER = YieldRange(low=0.6, expected=0.8, high=0.95, source=YieldSource.ASSUMED, note="part boils away")
+TAKEN_UP = YieldRange(
+    low=0.0, expected=0.0, high=0.0, source=YieldSource.TAKEN_UP, note="taken up by dry food, or poured off"
+)
 READY = YieldRange(
     low=0.9, expected=1, high=1.05, source=YieldSource.ASSUMED, note="bought ready to eat, keeps its weight"
 )
-UNKNOWN = YieldRange(low=0.5, expected=0.85, high=1.0, source=YieldSource.ASSUMED, note="weigh this pan to know")
+DRY_KEPT = YieldRange(
+    low=0.95, expected=1, high=1, source=YieldSource.KEPT, note="dry: there is no water in it to lose"
+)
+UNKNOWN = YieldRange(low=0.5, expected=0.85, high=1.0, source=YieldSource.UNKNOWN, note="weigh this pan to know")
 
 BALANCE_SPREAD = 0.10
 """Half-width of the range given to a nutrient-balance yield: 102 of 105 meat and fish rows of the
 reference table lie within 10 % of the balance (reference/PROVENANCE.md, "Checks run")."""
-
-
-_SIMILAR = (
-    ("roasted", "baked", "air-fried", "grilled", "pan-fried"),
-    ("sauteed", "stir-fried", "pan-fried"),
-    ("boiled", "poached", "steamed", "microwaved"),
-    ("simmered", "braised", "slow-cooked", "pressure-cooked"),
-)
-"""Ways of cooking that dry or wet food alike."""
-
-SIMILAR_SPREAD = 0.10
-"""How much wider [share] a range becomes when it is borrowed from a similar method: between the dry
-methods of one meat the reference table differs by up to 0.08."""
-
-
-def similar_methods(method: str) -> list[str]:
-    """Methods whose yields may stand in for those of `method`, nearest first."""
-    return [other for family in _SIMILAR if method in family for other in family if other != method]
-
-
-def borrowed(found: YieldRange, method: str) -> YieldRange:
-    """The yield of a similar `method` with a wider range."""
-    return YieldRange(
-        low=found.low * (1 - SIMILAR_SPREAD),
-        expected=found.expected,
-        high=min(found.high * (1 + SIMILAR_SPREAD), MAXIMUM_YIELD),
-        source=found.source,
-        note=f"as {method}, with a wider range",
-    )
 
 
 def yield_factor(cooked_g: float, edible: float) -> float:
@@ -127,17 +114,3 @@ def around_balance(factor: float) -> YieldRange:
         high=factor * (1 + BALANCE_SPREAD),
         source=YieldSource.BALANCE,
     )
-
-
-def best_yield(
-    *,
-    coach: float | None = None,
-    measured: YieldRange | None = None,
-    published: YieldRange | None = None,
-    balance: YieldRange | None = None,
-    group: YieldRange | None = None,
-) -> YieldRange:
-    """The best source there is, in the order of the arguments; `UNKNOWN` when there is none."""
-    if coach is not None:
-        return YieldRange(low=coach, expected=coach, high=coach, source=YieldSource.COACH)
-    return measured or published or balance or group or UNKNOWN

@@ -13,12 +13,13 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from yantai.core.components import METHODS, ROLES, Component, Line, LineRole
 from yantai.core.energy import general_kcal
 from yantai.core.errors import CoreError
+from yantai.core.liquids import boil_off
 from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
 from yantai.core.plan import ContainerClass, Leftover, Pan, School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
 from yantai.core.targets import Target, Tolerance
-from yantai.core.yields import YieldRange, YieldSource
+from yantai.core.yields import TAKEN_UP, YieldRange, YieldSource
 
 MOST_COMPONENTS = 60
 MOST_CONTAINERS = 5000
@@ -75,7 +76,8 @@ class Yield(Part):
 
 
 class Ingredient(Part):
-    """One ingredient of a component, in grams as purchased. `allergens` names those it is known to contain."""
+    """One ingredient of a component, in grams as purchased. `allergens` names those it is known to contain. Where
+    `cooks` is left out food keeps its weight, and the weight of water follows from what the others take up and give."""
 
     name: Name
     allergens: Annotated[list[Name], Field(max_length=40)] = []
@@ -86,12 +88,12 @@ class Ingredient(Part):
     retained_share: Share = 1
     counted: bool = True
     role: LineRole = LineRole.FOOD
-    cooks: Yield = Yield()
+    cooks: Yield | None = None
 
 
 class DocumentComponent(Part):
     """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed. Its `role`
-    on the plate and the `method` it is cooked by are told for people; no figure depends on them."""
+    on the plate is told for people. Of the `method` it is cooked by only depends how much of its water boils off."""
 
     key: Name
     name: Name
@@ -291,11 +293,14 @@ def _collected(problems: list[Problem], pointer: str) -> Iterator[None]:
 
 
 def _pan(component: DocumentComponent) -> Pan:
+    lines = tuple(_line(ingredient, cooked=component.cooked) for ingredient in component.ingredients)
+    told = any(one.cooks is not None and one.role is LineRole.WATER for one in component.ingredients)
     made = Component(
         name=component.name,
-        lines=tuple(_line(ingredient) for ingredient in component.ingredients),
+        lines=lines,
         measured_g=component.cooked_g,
         cooked=component.cooked,
+        boils_off=None if told or not component.cooked else boil_off(lines, component.method or "boiled"),
         set_yield=None if component.cooks is None else _yield(component.cooks),
         poured_fat_g=component.poured_fat_g,
         pieces=component.pieces,
@@ -315,18 +320,24 @@ def _pan(component: DocumentComponent) -> Pan:
     )
 
 
-def _line(ingredient: Ingredient) -> Line:
+def _line(ingredient: Ingredient, *, cooked: bool) -> Line:
     return Line(
         name=ingredient.name,
         purchased_g=ingredient.purchased_g,
         composition=_amounts(ingredient.per_100g),
-        yield_range=_yield(ingredient.cooks),
+        yield_range=_line_yield(ingredient, cooked=cooked),
         refuse_share=ingredient.refuse_share,
         refuse_after=ingredient.refuse_after,
         retained_share=ingredient.retained_share,
         counted=ingredient.counted,
         role=ingredient.role,
     )
+
+
+def _line_yield(ingredient: Ingredient, *, cooked: bool) -> YieldRange:
+    if ingredient.cooks is not None:
+        return _yield(ingredient.cooks)
+    return TAKEN_UP if cooked and ingredient.role is LineRole.WATER else _yield(Yield())
 
 
 def _amounts(given: Composition) -> Amounts:

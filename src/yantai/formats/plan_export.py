@@ -78,7 +78,8 @@ def _component(key: str, pan: Pan, told: Told) -> DocumentComponent:
         method=told.method,
         school=pan.school,
         ingredients=[
-            _ingredient(line, allergens) for line, allergens in zip(component.lines, told.allergens, strict=True)
+            _ingredient(line, cooks, allergens)
+            for line, cooks, allergens in zip(component.lines, component.line_yields, told.allergens, strict=True)
         ],
         cooks=None if component.set_yield is None else _yield(component.set_yield),
         cooked=component.cooked,
@@ -97,7 +98,7 @@ def _component(key: str, pan: Pan, told: Told) -> DocumentComponent:
     )
 
 
-def _ingredient(line: Line, allergens: Sequence[str]) -> Ingredient:
+def _ingredient(line: Line, cooks: YieldRange, allergens: Sequence[str]) -> Ingredient:
     return Ingredient(
         name=line.name,
         allergens=list(allergens),
@@ -108,7 +109,7 @@ def _ingredient(line: Line, allergens: Sequence[str]) -> Ingredient:
         retained_share=line.retained_share,
         counted=line.counted,
         role=line.role,
-        cooks=_yield(line.yield_range),
+        cooks=_yield(cooks),
     )
 
 

@@ -260,12 +260,12 @@ def _unfolded(larder: Larder, source_id: uuid.UUID) -> list[tuple[LineLike, floa
     source = larder.sources[source_id]
     made = larder.component(source)
     share = 1 / made.cooked_g
-    by_lines = sum(line.cooked_g(line.yield_range.expected) for line in made.lines)
+    by_lines = sum(made.line_cooked_g())
     # A yield set for the whole component is spread over its lines.
     spread = made.cooked_g / by_lines if by_lines else 1.0
     found: list[tuple[LineLike, float, float]] = []
-    for line, core in zip(source.lines, made.lines, strict=True):
-        factor = core.yield_range.expected * spread
+    for line, cooked in zip(source.lines, made.line_yields, strict=True):
+        factor = cooked.expected * spread
         if line.source_id is None:
             found.append((line, share, factor))
             continue

@@ -19,28 +19,16 @@ from yantai.core.errors import CoreError
 from yantai.core.exclusions import Contents, Named, Reason, reasons
 from yantai.core.free_foods import is_free
 from yantai.core.history import learn
+from yantai.core.liquids import boil_off
 from yantai.core.nutrients import Amounts, Stated
 from yantai.core.units import Spoons
-from yantai.core.yields import (
-    KEPT,
-    READY,
-    SIMMERED_WATER,
-    TAKEN_UP,
-    UNCHANGED,
-    YieldRange,
-    YieldSource,
-    around_balance,
-    best_yield,
-    borrowed,
-    similar_methods,
-)
+from yantai.core.yield_choice import Cookable, Factors, choose
+from yantai.core.yields import READY, UNCHANGED, YieldRange, YieldSource, around_balance
 from yantai.store import tables
 from yantai.work.views import AmountsView, EdibleView, FoodBrief
 
 WATER_REFERENCE = "water"
-_DRAINED_METHODS = ("boiled", "poached", "steamed", "pressure-cooked")
 _SOURCES = {"nutrient balance": YieldSource.BALANCE, "kitchen range": YieldSource.KITCHEN}
-_DRY_GROUPS = ("grains-pasta", "legumes")
 
 
 class LineLike(Protocol):
@@ -214,8 +202,8 @@ class Larder:
     """
 
     foods: Mapping[uuid.UUID, tables.Food]
-    yields: Mapping[tuple[uuid.UUID | str, str], YieldRange]
-    balances: Mapping[tuple[uuid.UUID, str], YieldRange]
+    yields: Mapping[uuid.UUID | str, Mapping[str, YieldRange]]
+    balances: Mapping[uuid.UUID, Mapping[str, YieldRange]]
     edible: Mapping[uuid.UUID, list[EdibleView]]
     rules: Rules
     free_foods: Collection[str] = ()
@@ -245,15 +233,18 @@ class Larder:
         roots = {root_id(food) for food in foods.values()}
         factor, pair, edible = tables.YieldFactor, tables.RawCookedPair, tables.EdiblePortion
         found = session.scalars(select(factor).where(or_(factor.food_id.in_(roots), factor.food_id.is_(None))))
-        yields = {(row.food_id or row.food_group or "", row.method): stored_yield(row) for row in found}
+        yields: dict[uuid.UUID | str, dict[str, YieldRange]] = defaultdict(dict)
+        for row in found:
+            yields[row.food_id or row.food_group or ""][row.method] = stored_yield(row)
         pairs = session.scalars(select(pair).where(pair.raw_food_id.in_(roots), pair.balance_yield.is_not(None)))
-        balances = {
-            (row.raw_food_id, row.method): around_balance(row.balance_yield) for row in pairs if row.balance_yield
-        }
+        balances: dict[uuid.UUID, dict[str, YieldRange]] = defaultdict(dict)
+        for balanced in pairs:
+            if balanced.balance_yield:
+                balances[balanced.raw_food_id][balanced.method] = around_balance(balanced.balance_yield)
         portions: dict[uuid.UUID, list[EdibleView]] = {}
-        for row in session.scalars(select(edible).where(edible.food_id.in_(roots))):
-            view = EdibleView(refuse_share=row.refuse_share, note=row.note, source=row.source)
-            portions.setdefault(row.food_id, []).append(view)
+        for portion in session.scalars(select(edible).where(edible.food_id.in_(roots))):
+            view = EdibleView(refuse_share=portion.refuse_share, note=portion.note, source=portion.source)
+            portions.setdefault(portion.food_id, []).append(view)
         by_food: dict[tuple[uuid.UUID, str], list[float]] = defaultdict(list)
         by_component: dict[uuid.UUID, list[float]] = defaultdict(list)
         keys = {key for component in everything if (key := history_key(component)) is not None}
@@ -288,17 +279,25 @@ class Larder:
             return self._source(line.source_id, ()).per_100g
         return food_composition(self._food(line), self.rules)
 
+    def expected_yields(self, component: ComponentLike) -> list[YieldRange]:
+        """The yield of each line of a component, by the best source there is; of liquid, by the balance of its pot."""
+        try:
+            made = self._component(component, measured_g=None, inside=())
+        except CoreError:
+            return [self.expected_yield(line, component) for line in component.lines]
+        return list(replace(made, set_yield=None).line_yields)
+
     def expected_yield(self, line: LineLike, component: ComponentLike) -> YieldRange:
-        """The yield of one line of a component, by the best source there is."""
+        """The yield of one line by itself, by the best source there is."""
         if line.source_id is not None:
             return _of_source(line, component.method)
-        return self._yield(self._food(line), component.method, line.yield_factor, absorbed=self._absorbs(component))
+        return self._yield(self._food(line), component.method, line.yield_factor)
 
     def published_yield(self, line: LineLike, component: ComponentLike) -> YieldRange:
         """The yield of one line without the coach's own and without what this kitchen measured."""
         if line.source_id is not None:
             return _of_source(line, component.method)
-        return self._prior(self._food(line), component.method, absorbed=self._absorbs(component))
+        return self.prior(self._food(line), component.method)
 
     @classmethod
     def of_foods(cls, session: Session, foods: Sequence[tables.Food]) -> Larder:
@@ -307,7 +306,13 @@ class Larder:
 
     def prior(self, food: tables.Food, method: str) -> YieldRange:
         """The yield of a food by method before anything was measured here."""
-        return self._prior(food, method, absorbed=False)
+        root = root_id(food)
+        factors = Factors(
+            own=self.yields.get(root, {}),
+            balance=self.balances.get(root, {}),
+            group=self.yields.get(food.food_group, {}),
+        )
+        return choose(cookable(food), method, factors)
 
     def line_name(self, line: LineLike) -> str:
         """The name of what a line holds."""
@@ -360,17 +365,15 @@ class Larder:
         if len(set(path)) < len(path):
             names = " → ".join(self.sources[one].name if one in self.sources else given.name for one in path)
             raise CoreError(f"“{given.name}” is made of itself: {names}. Take one of these lines out", field="lines")
-        absorbed = self._absorbs(given)
         own = _coach_yield(given)
         history = self.measured_components.get(history_key(given) or uuid.UUID(int=0), ())
-        lines = tuple(
-            self._line(line, given, absorbed=absorbed, inside=path, measured=not history) for line in given.lines
-        )
+        lines = tuple(self._line(line, given, inside=path, measured=not history) for line in given.lines)
         made = Component(
             name=given.name,
             lines=lines,
             measured_g=measured_g,
             cooked=given.method != UNCOOKED,
+            boils_off=None if _has_own_water(given, lines) else boil_off(lines, given.method),
             set_yield=own,
             poured_fat_g=given.poured_fat_g,
             pieces=given.pieces,
@@ -378,7 +381,7 @@ class Larder:
         if own is None and history and made.cooked:
             # The pan's own history stands in for its lines; the lines without measurements are the prior.
             prior = _pan_yield(made)
-            return _with_yield(made, learn(prior, history).estimate)
+            return replace(made, set_yield=learn(prior, history).estimate)
         return made
 
     def _line(
@@ -386,17 +389,17 @@ class Larder:
         given: LineLike,
         of: ComponentLike,
         *,
-        absorbed: bool,
         inside: tuple[uuid.UUID, ...],
         measured: bool,
     ) -> Line:
         if given.source_id is not None:
             composition = self._source(given.source_id, inside).per_100g
-            role, yield_range = LineRole.FOOD, _of_source(given, of.method)
+            role, wet, yield_range = LineRole.FOOD, False, _of_source(given, of.method)
         else:
             food = self._food(given)
             composition, role = food_composition(food, self.rules), line_role(food)
-            yield_range = self._yield(food, of.method, given.yield_factor, absorbed=absorbed, measured=measured)
+            wet = given.yield_factor is None and cookable(food).is_wet
+            yield_range = self._yield(food, of.method, given.yield_factor, measured=measured)
         return Line(
             name=self.line_name(given),
             purchased_g=given.purchased_g,
@@ -407,6 +410,7 @@ class Larder:
             scales=given.scales,
             composition=composition,
             role=role,
+            wet=wet,
             yield_range=yield_range,
         )
 
@@ -429,44 +433,11 @@ class Larder:
             elif line.food_id is not None and line.food_id in self.foods:
                 found[line.food_id] = self.foods[line.food_id]
 
-    def _absorbs(self, component: ComponentLike) -> bool:
-        """Dry food in the pan takes up its water, and the dry food's yield already counts that."""
-        foods = (self._food(line) for line in component.lines if line.purchased_g > 0 and line.source_id is None)
-        return any(food.state == "dry" and food.food_group in _DRY_GROUPS for food in foods)
-
-    def _yield(
-        self, food: tables.Food, method: str, coach: float | None, *, absorbed: bool, measured: bool = True
-    ) -> YieldRange:
+    def _yield(self, food: tables.Food, method: str, coach: float | None, *, measured: bool = True) -> YieldRange:
         if coach is not None:
-            return best_yield(coach=coach)
-        prior = self._prior(food, method, absorbed=absorbed)
+            return YieldRange(low=coach, expected=coach, high=coach, source=YieldSource.COACH)
         history = self.measured.get((root_id(food), method), ()) if measured else ()
-        return learn(prior, history).estimate
-
-    def _prior(self, food: tables.Food, method: str, *, absorbed: bool) -> YieldRange:
-        if method == UNCOOKED:
-            return UNCHANGED
-        role = line_role(food)
-        if role is LineRole.WATER:
-            return TAKEN_UP if absorbed or method in _DRAINED_METHODS else SIMMERED_WATER
-        if role is not LineRole.FOOD:
-            return KEPT
-        published = self._factor(root_id(food), method)
-        if published is None and food.state in ("cooked", "canned-drained", "as-sold"):
-            return READY
-        return best_yield(
-            published=published,
-            balance=self.balances.get((root_id(food), method)),
-            group=self._factor(food.food_group, method),
-        )
-
-    def _factor(self, of: uuid.UUID | str, method: str) -> YieldRange | None:
-        """The stored factor of a food or group, else that of a similar method."""
-        found = self.yields.get((of, method))
-        if found is not None:
-            return found
-        other = next((other for other in similar_methods(method) if (of, other) in self.yields), None)
-        return None if other is None else borrowed(self.yields[of, other], other)
+        return learn(self.prior(food, method), history).estimate
 
 
 @dataclass(frozen=True)
@@ -517,15 +488,25 @@ def history_key(component: ComponentLike) -> uuid.UUID | None:
     return copied or component.id
 
 
+def cookable(food: tables.Food) -> Cookable:
+    """A food as the choice of its yield sees it."""
+    return Cookable(
+        name=food.name,
+        group=food.food_group,
+        state=food.state,
+        solids_g=(food.protein_g or 0.0) + (food.fat_g or 0.0) + (food.carbohydrate_g or 0.0),
+        is_water=food.reference == WATER_REFERENCE,
+    )
+
+
 def line_role(food: tables.Food) -> LineRole:
     """How a food counts in the yield."""
-    if food.reference == WATER_REFERENCE:
-        return LineRole.WATER
-    if food.food_group == "fats-oils":
-        return LineRole.FAT
-    if food.food_group == "herbs-spices":
-        return LineRole.SEASONING
-    return LineRole.FOOD
+    return cookable(food).role
+
+
+def _has_own_water(given: ComponentLike, lines: Sequence[Line]) -> bool:
+    """The coach gave a yield for the water of this component, so nothing is left to balance."""
+    return any(line.is_water and one.yield_factor is not None for one, line in zip(given.lines, lines, strict=True))
 
 
 def _coach_yield(given: ComponentLike) -> YieldRange | None:
@@ -549,21 +530,10 @@ def _pan_yield(made: Component) -> YieldRange:
     )
 
 
-def _with_yield(made: Component, found: YieldRange) -> Component:
-    return Component(
-        name=made.name,
-        lines=made.lines,
-        measured_g=made.measured_g,
-        cooked=made.cooked,
-        set_yield=found,
-        poured_fat_g=made.poured_fat_g,
-        pieces=made.pieces,
-    )
-
-
 def _of_source(line: LineLike, method: str) -> YieldRange:
-    if line.yield_factor is not None:
-        return best_yield(coach=line.yield_factor)
+    own = line.yield_factor
+    if own is not None:
+        return YieldRange(low=own, expected=own, high=own, source=YieldSource.COACH)
     return UNCHANGED if method == UNCOOKED else READY
 
 

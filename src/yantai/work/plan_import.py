@@ -15,6 +15,7 @@ from yantai.core.components import UNCOOKED, Line, LineRole
 from yantai.core.energy import Rules
 from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
 from yantai.core.plan import ContainerClass, Pan, School
+from yantai.core.yields import YieldRange
 from yantai.formats.plan_document import (
     BadPlan,
     DocumentComponent,
@@ -156,7 +157,7 @@ class _Taking:
     def _component(self, place: int, told: DocumentComponent, pan: Pan, seen: set[str]) -> ComponentInput:
         name = told.name if told.name.casefold() not in seen else f"{told.name} ({told.key})"
         seen.add(name.casefold())
-        cooks = told.cooks
+        given = told.cooks
         method = (told.method if told.method not in (None, UNCOOKED) else _COOKED_SOMEHOW) if told.cooked else UNCOOKED
         return ComponentInput(
             name=name,
@@ -165,9 +166,9 @@ class _Taking:
             minimum_g=told.minimum_g,
             maximum_g=told.maximum_g,
             density_g_per_ml=told.density_g_per_ml,
-            yield_low=None if cooks is None else cooks.low,
-            yield_expected=None if cooks is None else cooks.expected,
-            yield_high=None if cooks is None else cooks.high,
+            yield_low=None if given is None else given.low,
+            yield_expected=None if given is None else given.expected,
+            yield_high=None if given is None else given.high,
             poured_fat_g=told.poured_fat_g,
             pieces=told.pieces,
             school=School(told.school).value,
@@ -176,19 +177,23 @@ class _Taking:
             plate_share=told.plate_share,
             eye_g=told.eye_g,
             lines=[
-                self._line(f"/components/{place}/ingredients/{number}", ingredient, line, cooked=told.cooked)
-                for number, (ingredient, line) in enumerate(zip(told.ingredients, pan.component.lines, strict=True))
+                self._line(
+                    f"/components/{place}/ingredients/{number}", ingredient, line, cooks if told.cooked else None
+                )
+                for number, (ingredient, line, cooks) in enumerate(
+                    zip(told.ingredients, pan.component.lines, pan.component.line_yields, strict=True)
+                )
             ],
         )
 
-    def _line(self, pointer: str, ingredient: Ingredient, line: Line, *, cooked: bool) -> LineInput:
+    def _line(self, pointer: str, ingredient: Ingredient, line: Line, cooks: YieldRange | None) -> LineInput:
         return LineInput(
             food_id=self._food(pointer, ingredient, line).id,
             purchased_g=ingredient.purchased_g,
             refuse_share=ingredient.refuse_share,
             refuse_after=ingredient.refuse_after,
             retained_share=ingredient.retained_share,
-            yield_factor=line.yield_range.expected if cooked else None,
+            yield_factor=None if cooks is None else cooks.expected,
             counted=ingredient.counted,
         )
 

@@ -442,7 +442,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
                 refuse_share=line.refuse_share,
                 retained_share=line.retained_share,
                 cooked_g=sized.cooked_g,
-                expected=YieldView.of(larder.expected_yield(line, component)),
+                expected=YieldView.of(expected),
                 amounts=AmountsView.of(
                     larder.composition(line).in_grams(sized.edible_g * line.retained_share)
                     if larder.is_counted(line)
@@ -455,7 +455,9 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
                     for pack in computed.loaded.packs.get(line.food_id or uuid.UUID(int=0), ())
                 ],
             )
-            for line, sized in zip(component.lines, need.lines, strict=True)
+            for line, sized, expected in zip(
+                component.lines, need.lines, larder.expected_yields(component), strict=True
+            )
         ],
         weighing=computed.loaded.weighings.get(component.id),
         doubts=_doubts(computed, component),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
 
@@ -18,7 +19,7 @@ from yantai.core.plan import School, check_portioning
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import Scalable, factor_for, factor_for_packs, scaled
 from yantai.core.steps import read_step
-from yantai.core.yields import MAXIMUM_YIELD
+from yantai.core.yields import MAXIMUM_YIELD, YieldRange
 from yantai.formats.documents import StepDocument
 from yantai.store import tables
 from yantai.store.database import Database
@@ -252,7 +253,7 @@ def _component_view(
         plate_share=given.plate_share,
         eye_g=given.eye_g,
         dismissed=given.dismissed,
-        lines=[_line_view(larder, shelf, line, given) for line in given.lines],
+        lines=_line_views(larder, shelf, given),
         figures=figures,
         trouble=trouble,
         findings=found,
@@ -261,8 +262,19 @@ def _component_view(
     )
 
 
-def _line_view(larder: Larder, shelf: Bookshelf, given: LineLike, of: ComponentInput | tables.Component) -> LineView:
-    expected = larder.expected_yield(given, of)
+def _line_views(larder: Larder, shelf: Bookshelf, given: ComponentInput | tables.Component) -> list[LineView]:
+    lines: Sequence[LineLike] = given.lines
+    cooked = larder.expected_yields(given)
+    return [_line_view(larder, shelf, line, given, expected) for line, expected in zip(lines, cooked, strict=True)]
+
+
+def _line_view(
+    larder: Larder,
+    shelf: Bookshelf,
+    given: LineLike,
+    of: ComponentInput | tables.Component,
+    expected: YieldRange,
+) -> LineView:
     try:
         edible = edible_g(given.purchased_g, given.refuse_share)
         composition = larder.composition(given)

@@ -113,6 +113,17 @@ class Changes(ApiCase):
         self.assertLess(after["rows"][0]["cells"][0]["grams"], plan["rows"][0]["cells"][0]["grams"])
         self.assertLessEqual(measured["needed_g"], lighter)
 
+    def test_a_sum_stays_the_weighings_it_was_typed_from(self) -> None:
+        plan = self.plan()
+        component = plan["components"][0]
+        third = round(component["cooked_g"] / 3)
+        change = self.weigh(component, component["cooked_g"])
+        change["vessels"] = [{"gross_g": f"{third}+{third + 10}+{third - 10 + 640}-640", "vessel_g": 0}]
+        weighing = self.change(plan, change)["plan"]["components"][0]["weighing"]
+        self.assertEqual([one["gross_g"] for one in weighing["vessels"]], [third, third + 10, third + 630])
+        self.assertEqual([one["vessel_g"] for one in weighing["vessels"]], [0, 0, 640])
+        self.assertAlmostEqual(weighing["cooked_g"], 3 * third)
+
     def test_several_vessels_add_up(self) -> None:
         plan = self.plan()
         change = self.weigh(plan["components"][0], 1)

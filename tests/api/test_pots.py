@@ -1,4 +1,4 @@
-"""What comes out of a pot as a recipe is written: every method of dry food, water that is listed, yields nobody knows."""
+"""What comes out of a pot as a recipe is written: dry food by any method, listed water, yields nobody knows."""
 
 from __future__ import annotations
 

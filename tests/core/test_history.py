@@ -21,13 +21,16 @@ class Estimate(unittest.TestCase):
         self.assertEqual(learn(PRIOR, []).estimate, PRIOR)
 
     def test_one_pan_by_hand(self) -> None:
-        """Prior ln 0.73 = -0.314711, t = (ln 0.78 - ln 0.68) / 3.29 = 0.041702; pan ln 0.75 = -0.287682, s = 0.05.
+        """Prior ln 0.73 = -0.314711, t = (ln 0.78 - ln 0.68) / 4.652 = 0.029493; pan ln 0.75 = -0.287682, s = 0.05.
 
-        1/t² = 575.02, 1/s² = 400; mean = (-0.314711×575.02 - 0.287682×400) / 975.02 = -0.303622, exp = 0.738141.
+        1/t² = 1149.6, 1/s² = 400; mean = (-0.314711×1149.6 - 0.287682×400) / 1549.6 = -0.307734, exp = 0.735111. The
+        next pan: variance 1/1549.6 + 0.0025 = 0.0031453, ± 2.326 × 0.056083 = ± 0.130449: from 0.645207 to 0.837543.
         """
         found = learn(PRIOR, [0.75])
-        self.assertAlmostEqual(found.estimate.expected, 0.738141, places=4)
-        self.assertAlmostEqual(found.prior_share, 0.5898, places=3)
+        self.assertAlmostEqual(found.estimate.expected, 0.735111, places=5)
+        self.assertAlmostEqual(found.prior_share, 0.7419, places=3)
+        self.assertAlmostEqual(found.estimate.low, 0.645207, places=4)
+        self.assertAlmostEqual(found.estimate.high, 0.837543, places=4)
         self.assertEqual(found.weights, (1.0,))
 
     def test_it_is_the_posterior_of_an_independent_integration(self) -> None:

@@ -15,7 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from typer.testing import CliRunner
 
-from yantai.formats.plan_document import BadPlan, read_plan
+from yantai.formats.plan_document import BadPlan, core_pans, read_plan
 from yantai.formats.plan_result import compute_plan
 from yantai.headless import SCHEMAS, cli, schema_text
 
@@ -128,6 +128,47 @@ class Command(unittest.TestCase):
         code, _, err = self.run_cli("compute", "no-such-file.json")
         self.assertEqual(code, 2)
         self.assertIn("no-such-file.json", err)
+
+    def test_water_that_is_listed_is_not_added_to_what_dry_food_took_up(self) -> None:
+        """Example B: 600 g of dry bulgur at 2.775 are 1,665 g; 82 g of carbohydrate are 300 g of it, water listed or not."""
+        bulgur = {
+            "name": "Bulgur", "purchased_g": 600, "cooks": {"expected": 2.775},
+            "per_100g": {"protein_g": 12.3, "carbohydrate_g": 75.9, "fat_g": 1.3},
+        }  # fmt: skip
+        water = {"name": "Water", "purchased_g": 1150, "role": "water", "per_100g": {}}
+        for ingredients in ([bulgur], [bulgur, water]):
+            document = {
+                "format": "yantai-plan",
+                "version": 1,
+                "components": [{"key": "b", "name": "Bulgur", "ingredients": ingredients}],
+                "containers": [{"name": "One", "count": 1, "target": {"carbohydrate_g": 82.05}}],
+            }
+            result = compute_plan(read_plan(json.dumps(document)))
+            self.assertAlmostEqual(result.containers[0].grams["b"], 300, delta=1)
+
+    def test_bones_on_the_scale_are_asked_about(self) -> None:
+        document = example()
+        turkey = document["components"][0]
+        turkey["ingredients"] = [
+            {
+                "name": "Drumstick", "purchased_g": 2000, "refuse_share": 0.3, "refuse_after": True,
+                "cooks": {"low": 0.7, "expected": 0.75, "high": 0.8}, "per_100g": {"protein_g": 19, "fat_g": 8},
+            }
+        ]  # fmt: skip
+        turkey["cooked_g"] = 1650  # 1,400 g edible give 1,050 g; 600 g of bone stand on the scale with it
+        component = compute_plan(read_plan(json.dumps(document))).components[0]
+        self.assertIn("Bone or skin of about 600 g", component.doubts[0])
+        turkey["cooked_g"] = 1050
+        self.assertEqual(compute_plan(read_plan(json.dumps(document))).components[0].doubts, [])
+
+    def test_a_cooked_weight_ten_times_the_raw_is_a_problem_of_the_document(self) -> None:
+        document = example()
+        raw = sum(one["purchased_g"] for one in document["components"][0]["ingredients"])
+        document["components"][0]["cooked_g"] = 10 * raw
+        with self.assertRaises(BadPlan) as caught:
+            core_pans(read_plan(json.dumps(document)))
+        self.assertEqual(caught.exception.problems[0].at, "/components/0/cooked_g")
+        self.assertIn("times as much", caught.exception.problems[0].message)
 
     def test_the_published_schemas_are_those_of_the_models(self) -> None:
         for name in SCHEMAS:

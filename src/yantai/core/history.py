@@ -10,11 +10,12 @@ from dataclasses import dataclass
 from yantai.core.errors import require_range
 from yantai.core.yields import MAXIMUM_YIELD, YieldRange, YieldSource
 
-RANGE_Z = 1.645
-"""A yield's range is read as the middle 90 % of a log-normal: 1.645 standard deviations to either side."""
+RANGE_Z = 2.326
+"""A yield's range is read as the middle 98 % of a log-normal, 2.326 standard deviations to either side: what lies
+outside is questioned at the scale, so it has to hold nearly every honest pan."""
 PAN_TO_PAN = 0.05
 """Standard deviation of ln Y from pan to pan of one food and method in one kitchen, before any is known:
-roasted chicken of one kitchen usually keeps 71 to 78 %."""
+two of three pans of roasted chicken in one kitchen keep 71 to 78 %."""
 PAN_TO_PAN_WEIGHT = 4.0
 """How many measurements the value above is worth against the spread that the kitchen shows."""
 NARROWEST_PRIOR = 0.02
@@ -50,7 +51,7 @@ def learn(prior: YieldRange, measured: Sequence[float]) -> Learned:
     (A. Gelman et al., Bayesian Data Analysis, 3rd edition, section 2.5, with weights in place of counts.) The
     weights come from the distance to the median of the measurements and the prior, so one mistyped weighing
     hardly moves it. The mean is a weighted mean with weights of 0 or more, so it lies between prior and data;
-    as pans come in, the prior's part goes to nothing. The range is that of the next pan: ± 1.645 √(variance + s²).
+    as pans come in, the prior's part goes to nothing. The range is that of the next pan: ± 2.326 √(variance + s²).
 
     Raises:
         OutOfRange: a measured yield is none.

@@ -19,6 +19,7 @@ from yantai.core.plan import ContainerClass, Leftover, Pan, School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
 from yantai.core.targets import Target, Tolerance
+from yantai.core.weighing import impossible
 from yantai.core.yields import TAKEN_UP, YieldRange, YieldSource
 
 MOST_COMPONENTS = 60
@@ -250,7 +251,11 @@ def core_pans(document: PlanDocument) -> dict[str, Pan]:
     pans = {}
     for place, component in enumerate(document.components):
         with _collected(problems, f"/components/{place}"):
-            pans[component.key] = _pan(component)
+            pan = pans[component.key] = _pan(component)
+            weighed_g = pan.component.measured_g
+            why = None if weighed_g is None else impossible(pan.component, weighed_g)
+            if why is not None:
+                problems.append(Problem(f"/components/{place}/cooked_g", why))
     if problems:
         raise BadPlan(problems)
     return pans

@@ -5,13 +5,17 @@ from __future__ import annotations
 import csv
 import io
 import math
+from dataclasses import replace
 from typing import Literal
 
+from yantai.core.components import Component
+from yantai.core.doubts import doubt
 from yantai.core.errors import CoreError
 from yantai.core.nutrients import Amounts, Nutrient
 from yantai.core.plan import ContainerClass, Pan, PanNeed, Plan, plan
 from yantai.core.portions import Portions
 from yantai.core.portions.words import binding_words
+from yantai.core.weighing import VesselWeight
 from yantai.formats.plan_document import BadPlan, Part, PlanDocument, Problem, core_classes, core_pans
 
 
@@ -40,7 +44,7 @@ class ResultIngredient(Part):
 
 
 class ResultComponent(Part):
-    """The chain of one pot [g]."""
+    """The chain of one pot [g]. `doubts` are likely causes of a cooked weight that is hard to believe."""
 
     key: str
     name: str
@@ -50,6 +54,7 @@ class ResultComponent(Part):
     cooked_high_g: float
     spare_g: float
     ingredients: list[ResultIngredient]
+    doubts: list[str]
 
 
 class ResultExtra(Part):
@@ -133,7 +138,15 @@ def _component(key: str, need: PanNeed) -> ResultComponent:
             ResultIngredient(name=line.name, purchased_g=_shown(line.purchased_g), edible_g=_shown(line.edible_g))
             for line in need.lines
         ],
+        doubts=_doubts(need.pan.component),
     )
+
+
+def _doubts(component: Component) -> list[str]:
+    if not component.measured_g:
+        return []
+    found = doubt(replace(component, measured_g=None), [VesselWeight(gross_g=component.measured_g)])
+    return [] if found is None else [cause.words for cause in found.causes]
 
 
 def _extra(answer: Plan) -> ResultExtra | None:

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import cast
 
 from yantai.core.components import Component
+from yantai.core.doubts import Doubt, believed_g
 from yantai.core.errors import require_range
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import factor_for_packs
@@ -171,22 +172,31 @@ def _refuse_unlikely(
         if why:
             raise Invalid.at(f"{desk.pointer}/vessels/0/gross_g", why)
         return
-    likely = plans.cause_views(desk.loaded, component, vessels, removed_g)
     why = impossible(pan, cooked_g)
+    found = plans.weighing_doubt(desk.loaded, component, vessels, removed_g)
+    causes = [] if found is None else found.causes
     mends = [
         Mend(cause.words, [{"gross_g": one.gross_g, "vessel_g": one.vessel_g} for one in cause.vessels])
-        for cause in likely
+        for cause in causes
         if cause.vessels is not None
     ]
     if why:
         raise Invalid(why, [Fault(f"{desk.pointer}/vessels/0/gross_g", why)], mends)
-    if likely:
-        untold = " ".join(cause.words for cause in likely if cause.vessels is None)
-        raise Doubtful(
-            f"{cooked_g:,.0f} g is outside the {pan.expected_low_g:,.0f} to {pan.expected_high_g:,.0f} g expected of "
-            f"{pan.basis_g:,.0f} g raw. It may be: {untold} If it is right, record it anyway.",
-            mends=mends,
-        )
+    if found is not None:
+        raise Doubtful(_doubt_words(pan, cooked_g, found), mends=mends)
+
+
+def _doubt_words(pan: Component, cooked_g: float, found: Doubt) -> str:
+    """Why a weight is questioned, with the likeliest causes that nobody can undo but the cook."""
+    untold = " ".join(cause.words for cause in found.causes[:_MOST_UNTOLD] if cause.vessels is None)
+    low, high = believed_g(pan)
+    expected = f"the {low:,.0f} to {high:,.0f} g expected of {pan.basis_g:,.0f} g raw"
+    where = "is outside" if found.outside else "is inside"
+    but = "It may be:" if found.outside else "but something else explains it better:"
+    told = f"{but} {untold or found.causes[0].words}"
+    return (
+        f"{cooked_g:,.0f} g {where} {expected}{'. ' if found.outside else ', '}{told} If it is right, record it anyway."
+    )
 
 
 def _record(
@@ -293,6 +303,8 @@ def set_component(desk: Desk, change: SetComponent) -> list[Change]:
     ]
     return [before]
 
+
+_MOST_UNTOLD = 4
 
 PART_FIELDS = (
     "name", "role", "method", "minimum_g", "maximum_g", "density_g_per_ml", "yield_low", "yield_expected",

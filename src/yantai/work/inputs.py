@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Annotated, Any, ClassVar, Literal
 
-from yantai.core.quantities import weight_g
+from yantai.core.quantities import weighings_g, weight_g
 
 
 class Strict:
@@ -32,6 +32,35 @@ class TypedWeight:
 
 Weight = Annotated[float, TypedWeight()]
 """Grams [g], as a number or as typed in a weight field."""
+
+
+class EachWeighing:
+    """Marks weighings of which one may be typed as a sum, "1490+1502+1478": each stays a weighing of its own."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
+        read = {"type": "no-info", "function": _apart}
+        return {"type": "function-before", "function": read, "schema": handler(source)}
+
+
+def _apart(vessels: Any) -> Any:
+    if not isinstance(vessels, list):
+        return vessels
+    found: list[Any] = []
+    for one in vessels:
+        gross = one.get("gross_g") if isinstance(one, dict) else None
+        if not isinstance(gross, str) or "+" not in gross:
+            found.append(one)
+            continue
+        weighings = weighings_g(gross)
+        fullest = max(range(len(weighings)), key=lambda place: weighings[place][0])
+        typed = one.get("vessel_g") or 0
+        vessel = weight_g(typed) if isinstance(typed, str) else typed
+        # One empty weight for all of them: it comes off the one that surely stood in it.
+        found += [
+            {**one, "gross_g": weight, "vessel_g": off + (vessel if place == fullest else 0)}
+            for place, (weight, off) in enumerate(weighings)
+        ]
+    return found
 
 
 SchoolName = Literal[
@@ -520,7 +549,7 @@ class Weigh(Strict):
     kind: Literal["weigh"] = "weigh"
     component_id: uuid.UUID
     command_id: uuid.UUID
-    vessels: list[Vessel]
+    vessels: Annotated[list[Vessel], EachWeighing()]
     removed_g: Weight = 0
 
 

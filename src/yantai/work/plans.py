@@ -15,12 +15,13 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 from yantai.core import plan as core
 from yantai.core.allergens import conflicts
 from yantai.core.components import rounds
+from yantai.core.doubts import Doubt, doubt
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
 from yantai.core.exclusions import Contents, Reason, reasons
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
 from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.words import binding_words
-from yantai.core.weighing import VesselWeight, causes
+from yantai.core.weighing import VesselWeight
 from yantai.core.yields import YieldSource
 from yantai.store import tables
 from yantai.work.clients import client_tolerance, conflict_sentence
@@ -479,15 +480,16 @@ def _doubts(computed: Computed, component: tables.Component) -> list[CauseView]:
     if weighing is None or computed.loaded.batch.packed_at is not None:
         return []
     vessels = [VesselWeight(gross_g=one.gross_g, vessel_g=one.vessel_g) for one in weighing.vessels]
-    return cause_views(computed.loaded, component, vessels, weighing.removed_g)
+    found = weighing_doubt(computed.loaded, component, vessels, weighing.removed_g)
+    return [] if found is None else cause_views(found)
 
 
-def cause_views(
+def weighing_doubt(
     loaded: Loaded, component: tables.Component, vessels: Sequence[VesselWeight], removed_g: float
-) -> list[CauseView]:
-    """What may be behind a weighing of a component, the best explanation first; empty when it is believable."""
+) -> Doubt | None:
+    """Why a weighing of a component is questioned; None where it is believed."""
     larder = loaded.larder
-    found = causes(
+    return doubt(
         larder.component(component),
         vessels,
         removed_g=removed_g,
@@ -498,6 +500,10 @@ def cause_views(
             if other.id != component.id and other.raw_fixed
         },
     )
+
+
+def cause_views(found: Doubt) -> list[CauseView]:
+    """Causes of a questioned weight, the likeliest first."""
     return [
         CauseView(
             words=cause.words,
@@ -506,7 +512,7 @@ def cause_views(
             if cause.vessels is None
             else [VesselView(gross_g=round(one.gross_g, 1), vessel_g=round(one.vessel_g, 1)) for one in cause.vessels],
         )
-        for cause in found
+        for cause in found.causes
     ]
 
 

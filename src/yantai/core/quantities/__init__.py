@@ -4,7 +4,7 @@ from yantai.core.quantities.conversion import Disagreement, InGrams, Measure, ap
 from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.lines import LineReading, read_line, read_recipe_text
 from yantai.core.quantities.quantity import Kind, Quantity, kind_of
-from yantai.core.quantities.weights import weight_g
+from yantai.core.quantities.weights import weighings_g, weight_g
 
 __all__ = [
     "Disagreement",
@@ -21,5 +21,6 @@ __all__ = [
     "read_quantity",
     "read_recipe_text",
     "to_grams",
+    "weighings_g",
     "weight_g",
 ]

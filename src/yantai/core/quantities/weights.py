@@ -7,6 +7,8 @@ from yantai.core.quantities.grammar import Unreadable, plain_text, read_quantity
 from yantai.core.quantities.quantity import Kind
 from yantai.core.units import grams
 
+LONGEST_SUM = 400
+"""Characters of a typed sum; fifty weighings fit."""
 _UNIT_WANTED = "give the weight in g, kg, oz or lb"
 
 
@@ -23,10 +25,42 @@ def weight_g(text: str, *, unit: str = "g") -> float:
     >>> round(weight_g("1 lb 2 oz - 35 g"), 3)
     475.291
     """
+    total = sum(_terms(text, unit))
+    if total < 0:
+        raise CoreError(
+            f"“{text.strip()}” leaves {total:g} g: are before and after exchanged?",
+            field="weight",
+        )
+    return total
+
+
+def weighings_g(text: str) -> list[tuple[float, float]]:
+    """The weighings of what was typed for one on the scale: gross and what was taken off it [g], one for each plus.
+
+    Raises:
+        CoreError: it is no weight.
+
+    >>> weighings_g("1490+1502-310")
+    [(1490.0, 0.0), (1502.0, 310.0)]
+    """
+    found: list[tuple[float, float]] = []
+    for term in _terms(text, "g"):
+        if term >= 0 or not found:
+            found.append((term, 0.0))
+        else:
+            gross, off = found[-1]
+            found[-1] = gross, off - term
+    return found
+
+
+def _terms(text: str, unit: str) -> list[float]:
+    """The signed weights [g] of a sum."""
+    if len(text) > LONGEST_SUM:
+        raise CoreError(f"{len(text):,} characters are no weight; {LONGEST_SUM} fit", field="weight")
     plain = plain_text(text)
     signs = [1] + [-1 if char == "-" else 1 for char in plain if char in "+-"]
     parts = plain.replace("-", "+").split("+")
-    total = 0.0
+    terms = []
     for sign, part in zip(signs, parts, strict=True):
         try:
             quantity = read_quantity(part)
@@ -36,14 +70,9 @@ def weight_g(text: str, *, unit: str = "g") -> float:
                 field="weight",
             ) from error
         if quantity.kind is Kind.MASS:
-            total += sign * grams(quantity.amount, quantity.unit)
+            terms.append(sign * grams(quantity.amount, quantity.unit))
         elif quantity.unit == "piece" and not quantity.size and quantity.each is None:
-            total += sign * grams(quantity.amount, unit)
+            terms.append(sign * grams(quantity.amount, unit))
         else:
             raise CoreError(f"“{part.strip()}” is not a weight; {_UNIT_WANTED}", field="weight")
-    if total < 0:
-        raise CoreError(
-            f"“{text.strip()}” leaves {total:g} g: are before and after exchanged?",
-            field="weight",
-        )
-    return total
+    return terms

@@ -9,9 +9,9 @@ import { WeightField } from '~/parts/weight-field';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
 
 type Component = Plan['components'][number];
-type VesselDraft = { key: string; gross: string; vessel: string };
+type VesselDraft = { key: string; gross: string; vessel: string; sum_g: number | null };
 
-const emptyVessel = (): VesselDraft => ({ key: crypto.randomUUID(), gross: '', vessel: '' });
+const emptyVessel = (): VesselDraft => ({ key: crypto.randomUUID(), gross: '', vessel: '', sum_g: null });
 
 /** Weigh a finished component: the scale's reading, less its empty vessel; several vessels add up. */
 export function WeighIn({
@@ -123,6 +123,7 @@ function WeighForm({
           key: crypto.randomUUID(),
           gross: asWeight(one.gross_g),
           vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
+          sum_g: null,
         }))
       : [emptyVessel()],
   );
@@ -135,14 +136,17 @@ function WeighForm({
   );
   const typed = vessels.map((one) => ({ gross: readWeight(one.gross), vessel: readWeight(one.vessel) }));
   const off = readWeight(removed);
-  // A sum is read by the server, so its net is shown once it is recorded.
+  // A sum is read by the server, so its net is shown once it was left.
   const plain = (value: number | string | null) => (typeof value === 'string' ? Number.NaN : (value ?? 0));
   const net =
-    typed.reduce((sum, one) => sum + plain(one.gross.value) - plain(one.vessel.value), 0) - plain(off.value);
+    typed.reduce(
+      (sum, one, place) => sum + (vessels[place]?.sum_g ?? plain(one.gross.value)) - plain(one.vessel.value),
+      0,
+    ) - plain(off.value);
   const change = (place: number, part: Partial<VesselDraft>) => {
     setProblem(null);
     commandId.current = crypto.randomUUID();
-    setVessels(vessels.map((one, at) => (at === place ? { ...one, ...part } : one)));
+    setVessels((now) => now.map((one, at) => (at === place ? { ...one, ...part } : one)));
   };
   const faultAt = (pointer: string) => problem?.errors?.find((one) => one.pointer === pointer)?.message;
   const fault = (place: number, field: 'gross' | 'vessel') =>
@@ -172,6 +176,9 @@ function WeighForm({
             label={place ? `On the scale, ${place + 1}` : 'On the scale'}
             value={one.gross}
             onText={(gross) => change(place, { gross })}
+            onSum={(sum_g) =>
+              setVessels((now) => now.map((other, at) => (at === place ? { ...other, sum_g } : other)))
+            }
             fault={fault(place, 'gross')}
           />
           <WeightField
@@ -229,6 +236,7 @@ function WeighForm({
                       key: crypto.randomUUID(),
                       gross: asWeight(one.gross_g),
                       vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
+                      sum_g: null,
                     })),
                   );
                 }}

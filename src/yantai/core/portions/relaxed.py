@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+import daqp
 import numpy as np
-import quadprog
 from numpy.typing import NDArray
 
 from yantai.core.nutrients import NUTRIENTS, Nutrient
@@ -21,6 +21,11 @@ PROPORTION_WEIGHT = 0.2
 
 SMALLEST_SHARE_G = 20.0
 """d at least this [g], so that a spoon of sauce is not held as hard as the main part of the plate."""
+
+_PRIMAL_TOLERANCE = 1e-8
+"""How far [g, kcal, mg] a condition may be missed by the solver: far below what counts as arithmetic."""
+_NO_BOUND = 1e30
+_INFEASIBLE = -1
 
 _TIE = 1e-7
 """Weight of the recipe's proportions where only the miss counts: it picks one of equally good points."""
@@ -313,10 +318,12 @@ def _excess(problem: Relaxed, grams: Vector, room_price: Vector) -> Excess:
 
 def programme(quadratic: Vector, linear: Vector, normals: Vector, least: Vector) -> tuple[Vector, Vector] | None:
     """Minimise `½ yᵀQy - qᵀy` such that `normals @ y ≥ least`, with the multipliers; None when there is no y."""
-    try:
-        solved = quadprog.solve_qp(quadratic, linear, normals.T, least)
-    except ValueError as error:
-        if "inconsistent" not in str(error):
-            raise
+    y, _, exit_flag, info = daqp.solve(
+        quadratic, -linear, normals, np.full(len(least), _NO_BOUND), least, primal_tol=_PRIMAL_TOLERANCE
+    )
+    if exit_flag == _INFEASIBLE:
         return None
-    return solved[0], solved[4]
+    if exit_flag < 0:
+        raise ArithmeticError(f"a container could not be solved: DAQP ended with {exit_flag}")
+    # DAQP's multipliers of lower bounds are negative.
+    return y, -info["lam"]

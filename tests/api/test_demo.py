@@ -9,7 +9,7 @@ from datetime import UTC, date, datetime
 from sqlalchemy import func, select
 
 from tests.support import make_database
-from yantai.core.plan import School
+from yantai.core.portioning import School
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
 from yantai.store import migrate, tables
 from yantai.store.database import Database

@@ -52,7 +52,7 @@ class Schools(PlanCase):
             ("fixed measure", {"unit_g": 45, "unit_part": 0.5}),
             ("equal split", {}),
             ("plate shares", {"plate_share": 2}),
-            ("built raw", {}),
+            ("built raw", {"pieces": 16}),
             ("by eye", {"eye_g": 80}),
             ("one pot", {}),
         ]
@@ -62,13 +62,16 @@ class Schools(PlanCase):
                 component = answer["plan"]["components"][0]
                 cells = [row["cells"][0] for row in answer["plan"]["rows"]]
                 self.assertEqual(component["school"], school)
-                if school in ("pieces", "fixed measure"):
+                if school in ("pieces", "fixed measure", "built raw"):
                     for cell in cells:
                         units = cell["units"] / component["unit_part"]
                         self.assertAlmostEqual(units, round(units), places=6)
                 if school == "equal split":
+                    # 5, 3 and 4 containers, one step more where that comes out even; what is over is the cook's.
                     shared = math.floor(component["cooked_g"] / 12 / 5 + 1e-9) * 5
-                    self.assertEqual({cell["grams"] for cell in cells}, {shared})
+                    self.assertLessEqual({cell["grams"] for cell in cells}, {shared, shared + 5})
+                    self.assertAlmostEqual(component["over_g"], component["cooked_g"] - component["needed_g"])
+                    self.assertLess(component["over_g"], 3 * 5)
                 if school == "by eye":
                     self.assertEqual({(cell["grams"], cell["estimated"]) for cell in cells}, {(80, True)})
                 if school == "built raw":
@@ -82,6 +85,7 @@ class Schools(PlanCase):
         for school, pointer, words in (
             ("pieces", "/changes/0/pieces", "how many pieces"),
             ("fixed measure", "/changes/0/unit_g", "weigh one scoop"),
+            ("built raw", "/changes/0/pieces", "how many units"),
         ):
             change = {"kind": "school", "component_id": component, "school": school}
             self.assert_fault(self.change(plan, change, status=422), pointer, words)

@@ -265,10 +265,11 @@ class Component:
 
     @property
     def built_raw(self) -> Component:
-        """The same weighed raw into each container: what is weighed is what counts, no yield comes in between."""
+        """The same weighed raw for each unit: its weight is what lies on the scale, no yield comes in between, and what
+        is poured off later takes its macros along."""
         lines = tuple(replace(line, yield_range=UNCHANGED) for line in self.lines)
         return replace(
-            self, lines=lines, cooked=False, boils_off=None, set_yield=None, measured_g=None, poured_fat_g=0.0
+            self, lines=lines, cooked=False, boils_off=None, set_yield=UNCHANGED, measured_g=None, poured_fat_g=0.0
         )
 
     @property

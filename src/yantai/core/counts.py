@@ -7,7 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from yantai.core.errors import CoreError
-from yantai.core.plan import ContainerClass, Pan, School, plan
+from yantai.core.plan import ContainerClass, Pan, plan
+from yantai.core.portioning import School
 from yantai.core.portions import Sharing, solve
 
 MOST_CONTAINERS = 100

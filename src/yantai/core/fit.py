@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from yantai.core.plan import ContainerClass, Pan, School, containers, plan
+from yantai.core.plan import ContainerClass, Pan, containers, plan
+from yantai.core.portioning import School
 from yantai.core.portions import Portions, least_miss
 from yantai.core.targets import bands
 

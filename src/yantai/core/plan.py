@@ -11,29 +11,14 @@ from yantai.core.components import Component
 from yantai.core.edible import purchased_g
 from yantai.core.errors import CoreError, require_range
 from yantai.core.nutrients import Amounts, total
+from yantai.core.portioning import COUNTED, Part, Room, School, SetAmount, check_portioning, set_amounts, usual_most_g
 from yantai.core.portions import Cell, Container, Demand, Portions, Sharing, solve_all
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, portions
+from yantai.core.portions.relaxed import step_bounds
 from yantai.core.targets import Target, Tolerance
-
-DEFAULT_PLATE_G = 450.0
-"""A plate whose total nobody set [g]: a usual filled meal container."""
-
 
 PLATE_MOST_G = 5000.0
 """The most a whole plate may be [g]."""
-
-
-class School(StrEnum):
-    """How a component gets into the containers (domain, section 6)."""
-
-    BY_COMPONENT = "by component"
-    EQUAL_SPLIT = "equal split"
-    ONE_POT = "one pot"
-    BUILT_RAW = "built raw"
-    PIECES = "pieces"
-    PLATE_SHARES = "plate shares"
-    FIXED_MEASURE = "fixed measure"
-    BY_EYE = "by eye"
 
 
 class Leftover(StrEnum):
@@ -52,8 +37,10 @@ class Pan:
         component: its lines; proportions while `raw_fixed` is false, else the very grams in the pan.
         share: its weight in the recipe as written [g cooked].
         raw_fixed: the raw amounts were typed or the pan was weighed, so they no longer follow the need.
+        role: what it is on the plate; only where nobody gave a most does anything depend on it.
+        maximum_g: the most in one container [g]; None where nobody gave one (`usual_most_g` stands in by component).
         unit_g: grams of one scoop, from one weighed scoop [g]; of one piece where the component does not say.
-        unit_part: the smallest part of a piece or scoop that is given: 1, or 0.5 for halves.
+        unit_part: the smallest part of a piece, scoop or built unit that is given: 1, or 0.5 for halves.
         plate_share: share of the plate, in any unit common to the components in shares.
         eye_g: grams [g] of an amount that is not weighed.
     """
@@ -61,9 +48,10 @@ class Pan:
     component: Component
     share: float
     school: School = School.BY_COMPONENT
+    role: str = "mixed"
     raw_fixed: bool = False
     minimum_g: float = 0.0
-    maximum_g: float = MAXIMUM_CELL_G
+    maximum_g: float | None = None
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
     unit_g: float | None = None
     unit_part: float = 1.0
@@ -71,6 +59,17 @@ class Pan:
     eye_g: float = 0.0
 
     def __post_init__(self) -> None:
+        if self.maximum_g is not None and self.minimum_g > self.maximum_g:
+            raise CoreError(
+                f"the least of “{self.component.name}”, {self.minimum_g:g} g, is above its most, {self.maximum_g:g} g",
+                field="minimum_g",
+            )
+        if self.school is School.BUILT_RAW and (self.one_g or 0) > MAXIMUM_CELL_G:
+            raise CoreError(
+                f"the lines of “{self.component.name}” are one unit that is built raw, of {self.one_g:,.0f} g: say how "
+                "many units they make",
+                field="pieces",
+            )
         check_portioning(
             self.school,
             self.component.name,
@@ -89,7 +88,7 @@ class Pan:
     @property
     def is_counted(self) -> bool:
         """It goes into containers by whole units."""
-        return self.school in (School.PIECES, School.FIXED_MEASURE)
+        return self.school in COUNTED
 
     @property
     def is_estimated(self) -> bool:
@@ -98,10 +97,24 @@ class Pan:
 
     @property
     def one_g(self) -> float | None:
-        """Grams of one piece or scoop [g]."""
+        """Grams of one piece or scoop [g]; of one unit that is built raw, as its ingredients lie on the scale."""
+        if self.school is School.BUILT_RAW:
+            return self.dish.cooked_g / (self.component.pieces or 1)
         if self.school is School.PIECES and self.component.piece_g is not None:
             return self.component.piece_g
         return self.unit_g
+
+    @property
+    def most_g(self) -> float:
+        """The most in one container [g] that the coach gave, or any."""
+        return MAXIMUM_CELL_G if self.maximum_g is None else self.maximum_g
+
+    @property
+    def sized_share(self) -> float:
+        """Its weight in the recipe [g], by what it really weighs: a pan that came out lighter is less of the plate, so
+        that what stands beside it keeps its amount."""
+        expected = replace(self.component, measured_g=None).expected_g if self.weighed else 0.0
+        return self.share * self.dish.cooked_g / expected if expected else self.share
 
     @property
     def dish(self) -> Component:
@@ -112,32 +125,6 @@ class Pan:
     def stays_as_written(self) -> bool:
         """The amounts to cook do not follow from the containers."""
         return self.raw_fixed or self.weighed or self.school is School.EQUAL_SPLIT
-
-
-def check_portioning(
-    school: School,
-    name: str,
-    *,
-    pieces: int | None,
-    unit_g: float | None,
-    unit_part: float,
-    plate_share: float,
-    eye_g: float,
-) -> None:
-    """Refuse figures that a school cannot work with.
-
-    Raises:
-        CoreError: names the figure that is out of its range or missing.
-    """
-    require_range("unit_part", unit_part, low=0.1, high=1, unit="of a unit")
-    require_range("plate_share", plate_share, low=0, high=1000, unit="shares")
-    require_range("eye_g", eye_g, low=0, high=MAXIMUM_CELL_G, unit="g")
-    if unit_g is not None:
-        require_range("unit_g", unit_g, low=1, high=MAXIMUM_CELL_G, unit="g")
-    if school is School.PIECES and pieces is None and unit_g is None:
-        raise CoreError(f"“{name}” is counted: say how many pieces it makes", field="pieces")
-    if school is School.FIXED_MEASURE and unit_g is None:
-        raise CoreError(f"“{name}” goes by the scoop: weigh one scoop and give its grams", field="unit_g")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -185,6 +172,7 @@ class PanNeed:
         spare_g: cooked less needed; negative when the pan is short.
         basis_g: edible weight the yield refers to.
         pan: the pan at the size of this batch.
+        stays_over: all of it was to go into the containers, and what is spare found no place in them.
     """
 
     needed_g: float
@@ -195,6 +183,7 @@ class PanNeed:
     basis_g: float
     lines: tuple[LineNeed, ...]
     pan: Pan
+    stays_over: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -214,14 +203,35 @@ class Question:
     keys: tuple[tuple[str, ...], ...]
 
 
+_LACKS_G = 0.05
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
-    """Portions of each container class, in order, the needs of each pan by key, and the questions behind them."""
+    """Portions of each container class, in order, how many containers it has, the needs of each pan by key, and the
+    questions behind them."""
 
     portions: tuple[Portions, ...]
     needs: Mapping[str, PanNeed]
     questions: tuple[Question, ...]
+    counts: tuple[int, ...]
     extra: ExtraContainers | None = None
+
+    @property
+    def lacking_g(self) -> dict[str, float]:
+        """Grams [g] that a weighed pan lacks for what was pinned, by its key; pins are the coach's own."""
+        return {key: -need.spare_g for key, need in self.needs.items() if need.pan.weighed and need.spare_g < -_LACKS_G}
+
+    @property
+    def all_met(self) -> bool:
+        """Every container there is one of is known to meet its target, and no weighed pan is overdrawn."""
+        met = all(portion.met for portion, count in zip(self.portions, self.counts, strict=True) if count)
+        return met and not self.lacking_g
+
+    @property
+    def over_g(self) -> dict[str, float]:
+        """What is over [g] of the pans that are divided or whose leftovers are spread, by their keys: the cook's."""
+        return {key: need.spare_g for key, need in self.needs.items() if need.stays_over and need.spare_g > _LACKS_G}
 
 
 def plan(
@@ -244,9 +254,10 @@ def plan(
     """
     require_range("buffer_share", buffer_share, low=0, high=0.5, unit="of the need")
     held, columns = _held(pans)
+    ranked = sharing is Sharing.RANKED
     demands = [
         Demand(container=container, count=each.count, rank=each.rank)
-        for each, container in zip(classes, _containers(pans, columns, classes, step_g), strict=True)
+        for each, container in zip(classes, _containers(pans, columns, classes, step_g, ranked=ranked), strict=True)
     ]
     supply = [column.supply_g for column in columns]
     spread = frozenset(range(len(columns))) if leftover is Leftover.SPREAD else frozenset()
@@ -255,7 +266,10 @@ def plan(
         _by_pan(held, columns, demand.container, answer) for demand, answer in zip(demands, answers, strict=True)
     )
     needs = {
-        key: _need(pan, _needed_g(place, classes, solved), buffer_share)
+        key: replace(
+            _need(pan, _needed_g(place, classes, solved), buffer_share),
+            stays_over=pan.school is School.EQUAL_SPLIT or (pan.weighed and leftover is Leftover.SPREAD),
+        )
         for place, (key, pan) in enumerate(pans.items())
     }
     extra = _extra(needs, sum(each.count for each in classes)) if leftover is Leftover.EXTRA else None
@@ -264,7 +278,8 @@ def plan(
         Question(container=demand.container, answer=answer, keys=keys)
         for demand, answer in zip(demands, answers, strict=True)
     )
-    return Plan(portions=solved, needs=needs, questions=questions, extra=extra)
+    counts = tuple(each.count for each in classes)
+    return Plan(portions=solved, needs=needs, questions=questions, counts=counts, extra=extra)
 
 
 def containers(pans: Mapping[str, Pan], classes: Sequence[ContainerClass], *, step_g: float) -> tuple[Container, ...]:
@@ -274,7 +289,7 @@ def containers(pans: Mapping[str, Pan], classes: Sequence[ContainerClass], *, st
         CoreError: there are no pans, or a value is out of its range.
     """
     _, columns = _held(pans)
-    return _containers(pans, columns, classes, step_g)
+    return _containers(pans, columns, classes, step_g, ranked=False)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -301,21 +316,65 @@ def _held(pans: Mapping[str, Pan]) -> tuple[dict[str, Amounts], list[_Column]]:
 
 
 def _containers(
-    pans: Mapping[str, Pan], columns: Sequence[_Column], classes: Sequence[ContainerClass], step_g: float
+    pans: Mapping[str, Pan],
+    columns: Sequence[_Column],
+    classes: Sequence[ContainerClass],
+    step_g: float,
+    *,
+    ranked: bool,
 ) -> tuple[Container, ...]:
-    splits = {
-        key: _down(_equal_g(pan, key, classes), step_g) for key, pan in pans.items() if pan.school is School.EQUAL_SPLIT
-    }
+    given = set_amounts(
+        {key: _set_part(pan) for key, pan in pans.items() if pan.school in _SET},
+        [_room(pans, columns, each, step_g) for each in classes],
+        {key: pan.density_g_per_ml for key, pan in pans.items()},
+        step_g=step_g,
+        ranked=ranked,
+    )
     return tuple(
         Container(
-            cells=tuple(_cell(pans, column, each, splits, step_g) for column in columns),
+            cells=tuple(_cell(pans, column, each, amounts) for column in columns),
             target=each.target,
             tolerance=each.tolerance,
             step_g=step_g,
             capacity_ml=each.capacity_ml,
             capacity_g=each.capacity_g,
         )
-        for each in classes
+        for each, amounts in zip(classes, given, strict=True)
+    )
+
+
+_SET = (School.EQUAL_SPLIT, School.PLATE_SHARES, School.BY_EYE)
+
+
+def _set_part(pan: Pan) -> Part:
+    is_known = pan.weighed or pan.school is School.EQUAL_SPLIT
+    return Part(
+        school=pan.school,
+        density_g_per_ml=pan.density_g_per_ml,
+        supply_g=pan.dish.cooked_g if is_known else math.inf,
+        most_g=pan.most_g,
+        plate_share=pan.plate_share,
+        eye_g=pan.eye_g,
+    )
+
+
+def _room(pans: Mapping[str, Pan], columns: Sequence[_Column], each: ContainerClass, step_g: float) -> Room:
+    """A class as set amounts see it: what its other components take at least, a mixture by its parts."""
+    least = {
+        key: step_bounds(column.cell, column.cell.step_g or step_g)[0] * share
+        for column in columns
+        for key, share in zip(column.keys, column.shares, strict=True)
+        if pans[key].school not in _SET
+    }
+    return Room(
+        count=each.count,
+        rank=each.rank,
+        plate_g=each.plate_g,
+        capacity_ml=each.capacity_ml,
+        capacity_g=each.capacity_g,
+        pins=each.pins,
+        left_out=each.left_out,
+        least_g=least,
     )
 
 
@@ -334,70 +393,57 @@ def _column(pans: Mapping[str, Pan], held: Mapping[str, Amounts], keys: tuple[st
     amounts = known if all_weighed else [part.share for part in parts]
     shares = tuple(amount / math.fsum(amounts) for amount in amounts)
     pan = parts[0]
+    # The grams of a part are the mixture's times its share, so each part's bounds bind the mixture.
+    low = max(part.minimum_g / share for part, share in zip(parts, shares, strict=True))
+    high = min(MAXIMUM_CELL_G, *(part.most_g / share for part, share in zip(parts, shares, strict=True)))
     cell = Cell(
         per_100g=total(held[key].times(share) for key, share in zip(keys, shares, strict=True)),
-        share=math.fsum(part.share for part in parts),
-        minimum_g=min(math.fsum(part.minimum_g for part in parts), MAXIMUM_CELL_G),
-        maximum_g=min(math.fsum(part.maximum_g for part in parts), MAXIMUM_CELL_G),
+        share=math.fsum(part.sized_share for part in parts),
+        minimum_g=min(low, high),
+        maximum_g=high,
+        contradicts=low > high,
         step_g=pan.one_g * pan.unit_part if pan.is_counted and pan.one_g is not None else None,
         density_g_per_ml=1
         / math.fsum(share / part.density_g_per_ml for part, share in zip(parts, shares, strict=True)),
     )
-    return _Column(keys=keys, shares=shares, cell=cell, supply_g=math.fsum(known) if all_weighed else None)
+    # A mixture reaches as far as the first of its weighed parts.
+    reach = [weight / share for weight, share in zip(weights, shares, strict=True) if weight is not None]
+    return _Column(keys=keys, shares=shares, cell=cell, supply_g=min(reach, default=None))
 
 
-def _cell(
-    pans: Mapping[str, Pan], column: _Column, each: ContainerClass, splits: Mapping[str, float], step_g: float
-) -> Cell:
+def _cell(pans: Mapping[str, Pan], column: _Column, each: ContainerClass, given: Mapping[str, SetAmount]) -> Cell:
     pinned = max(
         (each.pins[key] / share for key, share in zip(column.keys, column.shares, strict=True) if key in each.pins),
         default=None,
     )
-    set_g = _set_g(pans, column.keys[0], each, splits, step_g)
+    key = column.keys[0]
+    amount = given.get(key)
     left_out = any(key in each.left_out for key in column.keys)
-    if pinned is None and set_g is None and not left_out:
+    usual = _usual_most_g(pans[key], column.cell, each)
+    if pinned is None and amount is None and not left_out and usual is None:
         return column.cell
     return replace(
         column.cell,
+        maximum_g=column.cell.maximum_g if usual is None else usual,
+        is_usual_most=usual is not None,
         pinned_g=None if pinned is None else min(pinned, MAXIMUM_CELL_G),
-        set_g=set_g,
+        set_g=None if amount is None else min(amount.grams, MAXIMUM_CELL_G),
+        set_by=None if amount is None else amount.by,
         left_out=left_out,
     )
 
 
-def _set_g(
-    pans: Mapping[str, Pan], key: str, each: ContainerClass, splits: Mapping[str, float], step_g: float
-) -> float | None:
-    """Grams [g] that follow from the school alone, None where the engine finds them."""
-    pan = pans[key]
-    if pan.school is School.BY_EYE:
-        return pan.eye_g
-    if pan.school is School.EQUAL_SPLIT:
-        return min(splits[key], MAXIMUM_CELL_G)
-    if pan.school is School.PLATE_SHARES:
-        whole = math.fsum(
-            other.plate_share
-            for name, other in pans.items()
-            if other.school is School.PLATE_SHARES and name not in each.left_out
-        )
-        plate_g = DEFAULT_PLATE_G if each.plate_g is None else each.plate_g
-        return min(_near(plate_g * pan.plate_share / whole, step_g), MAXIMUM_CELL_G) if whole else 0.0
-    return None
-
-
-def _equal_g(pan: Pan, key: str, classes: Sequence[ContainerClass]) -> float:
-    """The whole of a pan over the containers that take an equal part of it [g]."""
-    pinned = math.fsum(c.count * c.pins.get(key, 0.0) for c in classes if key not in c.left_out)
-    among = sum(c.count for c in classes if key not in c.left_out and key not in c.pins)
-    return max(pan.dish.cooked_g - pinned, 0.0) / max(among, 1)
-
-
-def _down(grams: float, step_g: float) -> float:
-    return math.floor(grams / step_g + 1e-9) * step_g
-
-
-def _near(grams: float, step_g: float) -> float:
-    return math.floor(grams / step_g + 0.5) * step_g
+def _usual_most_g(pan: Pan, cell: Cell, each: ContainerClass) -> float | None:
+    """The usual most where nobody gave one and the component is solved for by itself; never below its least."""
+    if pan.school is not School.BY_COMPONENT or pan.maximum_g is not None:
+        return None
+    most = usual_most_g(
+        pan.role,
+        capacity_ml=each.capacity_ml,
+        capacity_g=each.capacity_g,
+        density_g_per_ml=pan.density_g_per_ml,
+    )
+    return max(most, cell.minimum_g)
 
 
 def _by_pan(
@@ -417,7 +463,15 @@ def _by_pan(
     apart = portions(
         replace(container, cells=tuple(cells[key] for key in held)), tuple(grams[key] for key in held), bindings
     )
-    return replace(apart, limits=tuple(limits[key] for key in held), volume_ml=answer.volume_ml, full=answer.full)
+    return replace(
+        apart,
+        limits=tuple(limits[key] for key in held),
+        volume_ml=answer.volume_ml,
+        full=answer.full,
+        contradictions=tuple(order.index(columns[place].keys[0]) for place in answer.contradictions),
+        overfull_ml=answer.overfull_ml,
+        overfull_g=answer.overfull_g,
+    )
 
 
 def _needed_g(place: int, classes: Sequence[ContainerClass], solved: Sequence[Portions]) -> float:
@@ -427,12 +481,14 @@ def _needed_g(place: int, classes: Sequence[ContainerClass], solved: Sequence[Po
 def _need(pan: Pan, needed_g: float, buffer_share: float) -> PanNeed:
     component = pan.dish
     if not pan.stays_as_written:
-        to_cook = needed_g * (1 + buffer_share)
-        if not to_cook:
+        if not needed_g:
             return _nothing_needed(pan)
-        factor = _whole_pieces(pan, to_cook) / component.cooked_g
+        factor = _to_cook_g(pan, needed_g, buffer_share) / component.cooked_g
         component = component.times(factor)
-        pan = replace(pan, component=pan.component.times(factor))
+        sized = pan.component
+        if pan.school is School.BUILT_RAW:
+            sized = replace(sized, pieces=sized.pieces or 1)
+        pan = replace(pan, component=sized.times(factor))
     lines = tuple(
         LineNeed(
             name=line.name,
@@ -454,11 +510,13 @@ def _need(pan: Pan, needed_g: float, buffer_share: float) -> PanNeed:
     )
 
 
-def _whole_pieces(pan: Pan, grams: float) -> float:
-    """Grams [g] to cook, up to whole pieces where the component makes pieces."""
-    if pan.school is not School.PIECES or pan.one_g is None:
-        return grams
-    return math.ceil(grams / pan.one_g - 1e-9) * pan.one_g
+def _to_cook_g(pan: Pan, needed_g: float, buffer_share: float) -> float:
+    """Grams [g] to cook for a need: whole pieces and units, of which the extra for tasting and spill is whole too."""
+    if pan.one_g is None or pan.school not in (School.PIECES, School.BUILT_RAW):
+        return needed_g * (1 + buffer_share)
+    needed = math.ceil(needed_g / pan.one_g - 1e-9)
+    spare = 0 if pan.school is School.BUILT_RAW else math.floor(needed * buffer_share + 1e-9)
+    return (needed + spare) * pan.one_g
 
 
 def _nothing_needed(pan: Pan) -> PanNeed:

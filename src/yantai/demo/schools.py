@@ -157,38 +157,22 @@ def _dhal() -> RecipeInput:
 
 
 def _wraps() -> RecipeInput:
-    """Built raw: each wrap's filling is weighed raw and cooked on its own; the tortilla is counted."""
+    """Built raw: what goes into one wrap is weighed raw, and each is fried on its own."""
     return RecipeInput(
         name="Turkey breakfast wraps",
         note="Weigh raw for each wrap, fry one by one. Minced turkey is done at 71 °C inside.",
         components=[
             ComponentInput(
-                name="Tortilla",
-                role="grain",
+                name="Wrap",
+                role="mixed",
                 method="none",
-                minimum_g=0,
-                maximum_g=200,
-                school="pieces",
-                pieces=8,
-                lines=[_line("tortilla-whole-wheat", 480)],
-            ),
-            ComponentInput(
-                name="Turkey mince, raw",
-                role="protein",
-                method="none",
-                minimum_g=50,
-                maximum_g=300,
                 school="built raw",
-                lines=[_line("ground-turkey-93-lean-raw", 800)],
-            ),
-            ComponentInput(
-                name="Egg, raw",
-                role="protein",
-                method="none",
-                minimum_g=0,
-                maximum_g=200,
-                school="built raw",
-                lines=[_line("egg-whole-liquid-pasteurised", 400)],
+                unit_part=0.5,
+                lines=[
+                    _line("tortilla-whole-wheat", 60),
+                    _line("ground-turkey-93-lean-raw", 95),
+                    _line("egg-whole-liquid-pasteurised", 60),
+                ],
             ),
             ComponentInput(
                 name="White beans",
@@ -196,7 +180,7 @@ def _wraps() -> RecipeInput:
                 method="none",
                 minimum_g=30,
                 maximum_g=250,
-                lines=[_line("white-cannellini-beans-canned-drained", 800)],
+                lines=[_line("white-cannellini-beans-canned-drained", 120)],
             ),
         ],
     )

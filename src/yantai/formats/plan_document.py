@@ -15,7 +15,8 @@ from yantai.core.energy import general_kcal
 from yantai.core.errors import CoreError
 from yantai.core.liquids import boil_off
 from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
-from yantai.core.plan import ContainerClass, Leftover, Pan, School
+from yantai.core.plan import ContainerClass, Leftover, Pan
+from yantai.core.portioning import School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
 from yantai.core.targets import Target, Tolerance
@@ -93,8 +94,9 @@ class Ingredient(Part):
 
 
 class DocumentComponent(Part):
-    """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed. Its `role`
-    on the plate is told for people. Of the `method` it is cooked by only depends how much of its water boils off."""
+    """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed. On its
+    `role` only depends the most that is usual in a container, where no `maximum_g` is given; on the `method` it is
+    cooked by only how much of its water boils off."""
 
     key: Name
     name: Name
@@ -109,7 +111,7 @@ class DocumentComponent(Part):
     raw_fixed: bool = False
     share_g: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)] | None = None
     minimum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
-    maximum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = MAXIMUM_CELL_G
+    maximum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] | None = None
     density_g_per_ml: Annotated[float, Field(ge=0.05, le=3)] = DEFAULT_DENSITY_G_PER_ML
     pieces: Annotated[int, Field(ge=1, le=10_000)] | None = None
     unit_g: Annotated[float, Field(ge=1, le=MAXIMUM_CELL_G)] | None = None
@@ -314,6 +316,7 @@ def _pan(component: DocumentComponent) -> Pan:
         component=made,
         share=component.share_g or made.expected_g,
         school=component.school,
+        role=component.role,
         raw_fixed=component.raw_fixed or component.cooked_g is not None,
         minimum_g=component.minimum_g,
         maximum_g=component.maximum_g,

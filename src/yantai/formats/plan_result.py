@@ -12,7 +12,7 @@ from yantai.core.components import Component
 from yantai.core.doubts import doubt
 from yantai.core.errors import CoreError
 from yantai.core.nutrients import Amounts, Nutrient
-from yantai.core.plan import ContainerClass, Pan, PanNeed, Plan, plan
+from yantai.core.plan import ContainerClass, Pan, Plan, plan
 from yantai.core.portions import Portions
 from yantai.core.portions.words import binding_words
 from yantai.core.weighing import VesselWeight
@@ -20,7 +20,11 @@ from yantai.formats.plan_document import BadPlan, Part, PlanDocument, Problem, c
 
 
 class ResultContainer(Part):
-    """One of `count` equal containers: grams by component, what they hold, and what is missed beyond the tolerance."""
+    """One of `count` equal containers: grams by component, what they hold, and what is missed beyond the tolerance.
+
+    `unknown` are figures that an ingredient does not state, so that nobody can say whether they are met;
+    `contradictions` components whose least and most leave no step between them.
+    """
 
     name: str
     count: int
@@ -31,8 +35,12 @@ class ResultContainer(Part):
     at_least: list[str]
     met: bool
     misses: dict[str, float]
+    unknown: list[str]
+    contradictions: list[str]
     held_by: list[str]
     volume_ml: float
+    overfull_ml: float
+    overfull_g: float
 
 
 class ResultIngredient(Part):
@@ -44,7 +52,11 @@ class ResultIngredient(Part):
 
 
 class ResultComponent(Part):
-    """The chain of one pot [g]. `doubts` are likely causes of a cooked weight that is hard to believe."""
+    """The chain of one pot [g].
+
+    `lacking_g` is what a weighed pot lacks for what was pinned, `over_g` what found no place in the containers although
+    all of it was to go there; `doubts` are likely causes of a cooked weight that is hard to believe.
+    """
 
     key: str
     name: str
@@ -53,6 +65,8 @@ class ResultComponent(Part):
     cooked_low_g: float
     cooked_high_g: float
     spare_g: float
+    lacking_g: float
+    over_g: float
     ingredients: list[ResultIngredient]
     doubts: list[str]
 
@@ -97,12 +111,12 @@ def compute_plan(document: PlanDocument) -> PlanResult:
         raise BadPlan([Problem(f"/{error.field}", str(error))]) from None
     return PlanResult(
         name=document.name,
-        all_met=all(portion.met for portion, each in zip(answer.portions, classes, strict=True) if each.count),
+        all_met=answer.all_met,
         containers=[
             _container(given.name, each, portion, pans)
             for given, each, portion in zip(document.containers, classes, answer.portions, strict=True)
         ],
-        components=[_component(key, answer.needs[key]) for key in pans],
+        components=[_component(key, answer) for key in pans],
         extra=_extra(answer),
     )
 
@@ -120,12 +134,17 @@ def _container(name: str, each: ContainerClass, portion: Portions, pans: dict[st
         at_least=sorted(nutrient.value for nutrient in portion.amounts.at_least),
         met=portion.met,
         misses={nutrient.value: _shown(miss) for nutrient, miss in portion.misses.items() if miss},
+        unknown=sorted(nutrient.value for nutrient in portion.unknown),
+        contradictions=[list(pans)[place] for place in portion.contradictions],
         held_by=[binding_words(binding, names) for binding in portion.bindings],
         volume_ml=_shown(portion.volume_ml),
+        overfull_ml=_shown(portion.overfull_ml),
+        overfull_g=_shown(portion.overfull_g),
     )
 
 
-def _component(key: str, need: PanNeed) -> ResultComponent:
+def _component(key: str, answer: Plan) -> ResultComponent:
+    need = answer.needs[key]
     return ResultComponent(
         key=key,
         name=need.pan.component.name,
@@ -134,6 +153,8 @@ def _component(key: str, need: PanNeed) -> ResultComponent:
         cooked_low_g=_shown(need.cooked_low_g),
         cooked_high_g=_shown(need.cooked_high_g),
         spare_g=_shown(need.spare_g),
+        lacking_g=_shown(answer.lacking_g.get(key, 0.0)),
+        over_g=_shown(answer.over_g.get(key, 0.0)),
         ingredients=[
             ResultIngredient(name=line.name, purchased_g=_shown(line.purchased_g), edible_g=_shown(line.edible_g))
             for line in need.lines

@@ -461,7 +461,7 @@ class Component(Owned):
     role: Mapped[str]
     method: Mapped[str]
     minimum_g: Mapped[float]
-    maximum_g: Mapped[float]
+    maximum_g: Mapped[float | None]
     density_g_per_ml: Mapped[float] = mapped_column(share())
     yield_low: Mapped[float | None] = mapped_column(share())
     yield_expected: Mapped[float | None] = mapped_column(share())

@@ -63,8 +63,9 @@ def set_bounds(desk: Desk, change: SetBounds) -> list[Change]:
     before = SetBounds(component_id=component.id, minimum_g=component.minimum_g, maximum_g=component.maximum_g)
     with located(desk.pointer):
         require_range("minimum_g", change.minimum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
-        require_range("maximum_g", change.maximum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
-    if change.minimum_g > change.maximum_g:
+        if change.maximum_g is not None:
+            require_range("maximum_g", change.maximum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+    if change.maximum_g is not None and change.minimum_g > change.maximum_g:
         raise Invalid.at(
             f"{desk.pointer}/minimum_g",
             f"The least, {change.minimum_g:g} g, is above the most, {change.maximum_g:g} g, per container.",
@@ -273,7 +274,13 @@ def set_line(desk: Desk, change: SetLine) -> list[Change]:
     with located(desk.pointer):
         require_range("purchased_g", change.purchased_g, low=0.01, high=1_000_000, unit="g")
     before = SetLine(component_id=component.id, line_id=line.id, food_id=line.food_id, purchased_g=line.purchased_g)
-    line.food_id, line.purchased_g = food_of(desk, change.food_id).id, change.purchased_g
+    with located(desk.pointer):
+        was_g = desk.loaded.larder.component(component).expected_g
+        line.food_id, line.purchased_g = food_of(desk, change.food_id).id, change.purchased_g
+        larder = desk.loaded.with_foods(desk.session).larder
+        now_g = larder.component(component).expected_g
+    # More of a component in the recipe is more of it on the plate.
+    component.recipe_share_g = (component.recipe_share_g or 1.0) * now_g / was_g
     return [before]
 
 

@@ -6,7 +6,7 @@ import uuid
 from typing import Any, cast
 
 from yantai.core.errors import require_range
-from yantai.core.plan import School
+from yantai.core.portioning import School
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.store import tables
 from yantai.work import plans
@@ -154,7 +154,7 @@ def add_extra(desk: Desk, change: AddExtra) -> list[Change]:
             role="topping",
             method="none",
             minimum_g=0,
-            maximum_g=MAXIMUM_CELL_G,
+            maximum_g=None,
             density_g_per_ml=1.0,
             school=School.BY_EYE.value,
             unit_part=1,

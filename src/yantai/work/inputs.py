@@ -230,7 +230,7 @@ class ComponentInput(Strict):
     role: str = "protein"
     method: str = "none"
     minimum_g: Weight = 0
-    maximum_g: Weight = 400
+    maximum_g: Weight | None = None
     density_g_per_ml: float = 0.8
     yield_low: float | None = None
     yield_expected: float | None = None
@@ -499,7 +499,7 @@ class SetBounds(Strict):
     kind: Literal["bounds"] = "bounds"
     component_id: uuid.UUID
     minimum_g: Weight
-    maximum_g: Weight
+    maximum_g: Weight | None
 
 
 @dataclass(frozen=True, kw_only=True)

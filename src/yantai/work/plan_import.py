@@ -14,7 +14,8 @@ from yantai.core.allergens import ALLERGENS
 from yantai.core.components import UNCOOKED, Line, LineRole
 from yantai.core.energy import Rules
 from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
-from yantai.core.plan import ContainerClass, Pan, School
+from yantai.core.plan import ContainerClass, Pan
+from yantai.core.portioning import School
 from yantai.core.yields import YieldRange
 from yantai.formats.plan_document import (
     BadPlan,

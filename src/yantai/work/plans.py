@@ -19,6 +19,7 @@ from yantai.core.doubts import Doubt, doubt
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules
 from yantai.core.exclusions import Contents, Reason, reasons
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
+from yantai.core.portioning import School, usual_most_g
 from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.words import binding_words
 from yantai.core.weighing import VesselWeight
@@ -72,6 +73,10 @@ class Loaded:
     def contents(self) -> dict[str, Contents]:
         """The same as words that keep something out see it, by the component's id as text."""
         return {str(one.id): contents(one.name, self.foods[one.id]) for one in self.batch.components}
+
+    def with_foods(self, session: Session) -> Loaded:
+        """The same with the larder read again, for foods that came in since."""
+        return replace(self, larder=_larder(session, self.batch))
 
     def kept_out(self, client: tables.Client) -> dict[str, tuple[Reason, ...]]:
         """Why each component stays out of a client's containers, by its id as text."""
@@ -136,8 +141,8 @@ def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False)
 
     The larder is read again when a food came in that it does not hold yet.
     """
-    larder = _larder(session, loaded.batch) if foods_added else loaded.larder
-    return replace(loaded, larder=larder, weighings=_weighings(session, loaded.batch.id))
+    now = loaded.with_foods(session) if foods_added else loaded
+    return replace(now, weighings=_weighings(session, loaded.batch.id))
 
 
 def compute(loaded: Loaded) -> Computed:
@@ -186,7 +191,7 @@ def plan_view(computed: Computed) -> PlanView:
     """Everything the plan screen shows."""
     batch = computed.loaded.batch
     components = [_component_view(computed, component) for component in batch.components]
-    per_100g = [computed.need(component).pan.component.per_100g for component in batch.components]
+    per_100g = [computed.need(component).pan.dish.per_100g for component in batch.components]
     rows = [
         _row_view(computed, row, question, portions, per_100g)
         for (row, portions), question in zip(_rows(computed), computed.plan.questions, strict=True)
@@ -258,10 +263,13 @@ def to_settle(computed: Computed) -> list[Settle]:
                     title=f"{container_name(row)}: target at odds", detail=conflict, row_id=row.id, component_id=None
                 )
             )
-        elif not portions.met:
+        elif not portions.inside:
             found.append(_missed(computed, row, portions))
-        elif row.capacity_ml is not None and portions.volume_ml > row.capacity_ml:
+        if portions.is_overfull:
             found.append(_overfull(row, portions))
+        if portions.unknown:
+            found.append(_unknown(computed, row, portions))
+    found += _contradictions(computed)
     return found
 
 
@@ -314,13 +322,53 @@ def _binding(components: Sequence[tables.Component], portions: Portions) -> str:
 
 
 def _overfull(row: tables.ContainerClass, portions: Portions) -> Settle:
+    by_volume = portions.overfull_ml > 0
+    fills = f"{portions.volume_ml:,.0f} ml" if by_volume else f"{math.fsum(portions.grams):,.0f} g"
+    holds = f"{row.capacity_ml:,.0f} ml" if by_volume else f"{row.capacity_g:,.0f} g"
     return Settle(
         title=f"{container_name(row)}: does not fit",
-        detail=f"The pinned grams and minimums fill about {portions.volume_ml:,.0f} ml of a {row.capacity_ml:,.0f} ml "
-        "container. Lower one, or give a larger container.",
+        detail=f"The pinned grams and least amounts fill about {fills} of a container for {holds}. Lower one, or "
+        "give a larger container.",
         row_id=row.id,
         component_id=None,
     )
+
+
+def _unknown(computed: Computed, row: tables.ContainerClass, portions: Portions) -> Settle:
+    """Figures that nobody can say to be met, and the foods that do not state them."""
+    nouns = [NOUNS[nutrient][0] for nutrient in portions.unknown]
+    silent = sorted(
+        {
+            line.name
+            for component, grams in zip(computed.loaded.batch.components, portions.grams, strict=True)
+            if grams
+            for line in computed.pans[str(component.id)].component.lines
+            if portions.unknown & line.amounts.at_least
+        }
+    )
+    return Settle(
+        title=f"{container_name(row)}: {' and '.join(sorted(nouns))} not known",
+        detail=f"No figure is stated for {', '.join(silent)}, so what the container holds is at least what is shown. "
+        "Add the figure to the food, or leave the target open.",
+        row_id=row.id,
+        component_id=None,
+    )
+
+
+def _contradictions(computed: Computed) -> list[Settle]:
+    """Components whose least and most leave no step of the scale between them, each once."""
+    batch = computed.loaded.batch
+    places = sorted({place for portions in computed.plan.portions for place in portions.contradictions})
+    return [
+        Settle(
+            title=f"{batch.components[place].name}: its least and its most leave nothing between",
+            detail=f"No step of {batch.step_g:g} g lies from {batch.components[place].minimum_g:g} g to "
+            f"{batch.components[place].maximum_g or 0:g} g per container. Move one of them, or weigh to a finer step.",
+            row_id=None,
+            component_id=batch.components[place].id,
+        )
+        for place in places
+    ]
 
 
 def _cautions(computed: Computed) -> list[str]:
@@ -362,7 +410,8 @@ def pan_of(larder: Larder, component: tables.Component, *, share_g: float, measu
     return core.Pan(
         component=larder.component(component, measured_g=measured_g),
         share=share_g,
-        school=core.School(component.school),
+        school=School(component.school),
+        role=component.role,
         unit_g=component.unit_g,
         unit_part=component.unit_part,
         plate_share=component.plate_share,
@@ -425,12 +474,17 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         yield_factor=pan.yield_factor,
         own_yield=component.yield_expected is not None,
         yield_source=_yield_source(computed, component),
-        per_100g=AmountsView.of(pan.per_100g),
+        per_100g=AmountsView.of(need.pan.dish.per_100g),
         totals=AmountsView.of(pan.totals),
         poured_fat_g=pan.poured_fat_g,
         left_on_g=pan.left_on_g,
-        pieces=pan.pieces,
-        piece_g=pan.piece_g,
+        pieces=component.pieces,
+        makes=_makes(need),
+        piece_g=need.pan.one_g if need.pan.is_counted else pan.piece_g,
+        usual_most_g=usual_most_g(
+            component.role, capacity_ml=None, capacity_g=None, density_g_per_ml=component.density_g_per_ml
+        ),
+        over_g=computed.plan.over_g.get(str(component.id), 0.0),
         rounds=in_rounds[0],
         round_g=in_rounds[1],
         lines=[
@@ -443,6 +497,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
                 refuse_share=line.refuse_share,
                 retained_share=line.retained_share,
                 cooked_g=sized.cooked_g,
+                unit_g=_unit_line_g(need, sized),
                 expected=YieldView.of(expected),
                 amounts=AmountsView.of(
                     larder.composition(line).in_grams(sized.edible_g * line.retained_share)
@@ -465,6 +520,19 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         allergens=larder.allergens(component.lines),
         caution=larder.caution(component.lines, component.method),
     )
+
+
+def _makes(need: core.PanNeed) -> int | None:
+    """Pieces, or units that are built raw, that the batch makes."""
+    if need.pan.school is School.BUILT_RAW and need.pan.one_g:
+        return round(need.cooked_g / need.pan.one_g)
+    return need.pan.component.pieces
+
+
+def _unit_line_g(need: core.PanNeed, line: core.LineNeed) -> float | None:
+    """What of a line goes into one unit that is built raw [g]."""
+    units = _makes(need)
+    return line.edible_g / units if need.pan.school is School.BUILT_RAW and units else None
 
 
 def _yield_source(computed: Computed, component: tables.Component) -> str:
@@ -565,14 +633,14 @@ def _cells(
     mixed_g = sum(
         grams
         for component, grams in zip(batch.components, portions.grams, strict=True)
-        if component.school == core.School.ONE_POT
+        if component.school == School.ONE_POT
     )
     return [
         CellView(
             component_id=component.id,
             grams=grams,
             units=_units(computed.pans[str(component.id)], grams),
-            mixed_g=mixed_g if component.school == core.School.ONE_POT else None,
+            mixed_g=mixed_g if component.school == School.ONE_POT else None,
             estimated=computed.pans[str(component.id)].is_estimated and component.id not in pinned and grams > 0,
             limit=limit.value,
             pinned_g=pinned.get(component.id),

@@ -15,7 +15,7 @@ from yantai.core.edible import edible_g
 from yantai.core.errors import CoreError, require_range
 from yantai.core.mistakes import scaled_alone
 from yantai.core.nutrients import NOTHING
-from yantai.core.plan import School, check_portioning
+from yantai.core.portioning import School, check_portioning
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import Scalable, factor_for, factor_for_packs, scaled
 from yantai.core.steps import read_step
@@ -439,10 +439,12 @@ def _check_step(faults: Collector, pointer: str, step: StepInput) -> None:
 
 
 def _check_limits(faults: Collector, pointer: str, component: ComponentInput) -> None:
-    for field in ("minimum_g", "maximum_g"):
+    with faults.located(pointer):
+        require_range("minimum_g", component.minimum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+    if component.maximum_g is not None:
         with faults.located(pointer):
-            require_range(field, getattr(component, field), low=0, high=MAXIMUM_CELL_G, unit="g")
-    if component.minimum_g > component.maximum_g:
+            require_range("maximum_g", component.maximum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
+    if component.maximum_g is not None and component.minimum_g > component.maximum_g:
         faults.add(
             f"{pointer}/minimum_g",
             f"the least, {component.minimum_g:g} g, is above the most, {component.maximum_g:g} g, per container",

@@ -500,7 +500,7 @@ class ComponentView:
     role: str
     method: str
     minimum_g: float
-    maximum_g: float
+    maximum_g: float | None
     density_g_per_ml: float
     yield_low: float | None
     yield_expected: float | None
@@ -617,7 +617,7 @@ class PackSize:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanLineView:
-    """An ingredient of a component at the size of the batch [g]."""
+    """An ingredient of a component at the size of the batch [g]; `unit_g` of it go into one unit that is built raw."""
 
     id: uuid.UUID
     name: str
@@ -627,6 +627,7 @@ class PlanLineView:
     refuse_share: float
     retained_share: float
     cooked_g: float
+    unit_g: float | None
     expected: YieldView
     amounts: AmountsView
     added_at: datetime | None
@@ -664,14 +665,19 @@ class WeighingView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanComponentView:
-    """A component in the plan: the chain from bought to containers [g]."""
+    """A component in the plan: the chain from bought to containers [g].
+
+    `pieces` are those of the lines as written, `makes` what the batch makes of it; `piece_g` one piece or built unit.
+    `usual_most_g` stands in a container of no given size where nobody set `maximum_g`; `over_g` is what found no place
+    in the containers although all of it was to go there.
+    """
 
     id: uuid.UUID
     name: str
     role: str
     method: str
     minimum_g: float
-    maximum_g: float
+    maximum_g: float | None
     school: str
     unit_g: float | None
     unit_part: float
@@ -693,7 +699,10 @@ class PlanComponentView:
     poured_fat_g: float
     left_on_g: float
     pieces: int | None
+    makes: int | None
     piece_g: float | None
+    usual_most_g: float
+    over_g: float
     rounds: int | None
     round_g: float | None
     lines: list[PlanLineView]

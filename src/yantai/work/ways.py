@@ -16,6 +16,7 @@ from yantai.core.counts import how_many
 from yantai.core.errors import CoreError
 from yantai.core.exclusions import keeps_out
 from yantai.core.nutrients import Amounts
+from yantai.core.portioning import School
 from yantai.core.portions import Hold, Portions, Sharing, solve
 from yantai.core.portions.reach import Shares, reach_map
 from yantai.core.portions.ways import Way, can_meet, extras, moved, reachable_target, ways_out
@@ -188,7 +189,7 @@ def _limit_title(missed: _Missed, way: Way) -> str:
     if way.place is None:
         unit = "ml" if way.hold is Hold.VOLUME else "g"
         return f"A container of {way.now:,.0f} {unit} instead of {way.was:,.0f} {unit}"
-    bound = {Hold.AT_MOST: " at most", Hold.AT_LEAST: " at least"}.get(way.hold, "")
+    bound = {Hold.AT_MOST: " at most", Hold.USUAL_MOST: " at most", Hold.AT_LEAST: " at least"}.get(way.hold, "")
     return f"{missed.names[way.place]}{bound} {way.now:,.0f} g instead of {way.was:,.0f} g"
 
 
@@ -211,8 +212,8 @@ def _limit_change(missed: _Missed, way: Way) -> Change | None:
     component = missed.computed.loaded.batch.components[
         [str(one.id) for one in missed.computed.loaded.batch.components].index(keys[0])
     ]
-    if way.hold in (Hold.AT_MOST, Hold.AT_LEAST):
-        most = way.now if way.hold is Hold.AT_MOST else component.maximum_g
+    if way.hold in (Hold.AT_MOST, Hold.USUAL_MOST, Hold.AT_LEAST):
+        most = component.maximum_g if way.hold is Hold.AT_LEAST else way.now
         least = way.now if way.hold is Hold.AT_LEAST else component.minimum_g
         return SetBounds(component_id=component.id, minimum_g=least, maximum_g=most)
     return SetPin(row_id=row.id, component_id=component.id, grams=way.now)
@@ -419,13 +420,13 @@ def _swap(
     question = missed.question
     place = question.keys.index((str(component.id),))
     cells = list(question.container.cells)
-    if other.school not in (core.School.BY_COMPONENT, core.School.PIECES, core.School.FIXED_MEASURE):
+    if other.school not in (School.BY_COMPONENT, School.PIECES, School.FIXED_MEASURE):
         return []
     cells[place] = replace(
         cells[place],
         per_100g=other.dish.per_100g,
         minimum_g=other.minimum_g,
-        maximum_g=other.maximum_g,
+        maximum_g=other.most_g,
         density_g_per_ml=other.density_g_per_ml,
         step_g=other.one_g * other.unit_part if other.is_counted and other.one_g is not None else None,
     )

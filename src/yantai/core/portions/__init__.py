@@ -1,5 +1,6 @@
 """The portion engine: grams of each cooked component in every container of a batch (docs/engine.md)."""
 
+from yantai.core.portions.demand import Demand, Sharing
 from yantai.core.portions.problem import (
     Binding,
     Cell,
@@ -8,7 +9,7 @@ from yantai.core.portions.problem import (
     Limit,
     Portions,
 )
-from yantai.core.portions.shared import Demand, Sharing, solve_all
+from yantai.core.portions.shared import solve_all
 from yantai.core.portions.single import least_miss, solve
 
 __all__ = [

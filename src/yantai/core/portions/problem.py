@@ -25,6 +25,20 @@ DEFAULT_DENSITY_G_PER_ML = 0.8
 beans 172-177 g, of diced cooked chicken 140 g, of yoghurt 245 g (reference/data/measures.csv)."""
 
 
+class Limit(StrEnum):
+    """What keeps a cell where it is."""
+
+    FREE = "free"
+    PINNED = "pinned"
+    SET = "as portioned"
+    LEFT_OUT = "left out"
+    AT_LEAST = "at least"
+    AT_MOST = "at most"
+    USUAL_MOST = "usual most"
+    FULL = "container full"
+    POT = "its share of the pot"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cell:
     """One component in one container.
@@ -33,9 +47,12 @@ class Cell:
         per_100g: what 100 g of the cooked component hold.
         share: weight of this component in the recipe as written, in any unit common to all cells.
         minimum_g, maximum_g: bounds [g].
+        is_usual_most: nobody set the most: it is what containers usually hold of such a component.
         step_g: what it is counted in [g]: one piece or one scoop; None for the container's own step.
         pinned_g: grams [g] fixed by the coach; they hold even outside the bounds.
-        set_g: grams [g] that follow from its school, not from the target.
+        set_g: grams [g] that follow from how it is portioned, not from the target.
+        set_by: what decided `set_g` in the end: how it is portioned, its most, the container, or its pot.
+        contradicts: its least lies above its most, which holds.
         left_out: an allergen or exclusion keeps the component out of this container.
         density_g_per_ml: bulk density [g/ml] for the capacity.
     """
@@ -44,9 +61,12 @@ class Cell:
     share: float
     minimum_g: float = 0.0
     maximum_g: float = MAXIMUM_CELL_G
+    is_usual_most: bool = False
     step_g: float | None = None
     pinned_g: float | None = None
     set_g: float | None = None
+    set_by: Limit | None = None
+    contradicts: bool = False
     left_out: bool = False
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
 
@@ -119,18 +139,6 @@ class Container:
         return self.step_g if cell.step_g is None else cell.step_g
 
 
-class Limit(StrEnum):
-    """What keeps a cell where it is."""
-
-    FREE = "free"
-    PINNED = "pinned"
-    SET = "set by its school"
-    LEFT_OUT = "left out"
-    AT_LEAST = "at least"
-    AT_MOST = "at most"
-    POT = "its share of the pot"
-
-
 class Hold(StrEnum):
     """A limit that stands between a container and its target."""
 
@@ -139,6 +147,7 @@ class Hold(StrEnum):
     LEFT_OUT = "left out"
     AT_LEAST = "at least"
     AT_MOST = "at most"
+    USUAL_MOST = "usual most"
     VOLUME = "volume"
     WEIGHT = "weight"
     POT = "pot"
@@ -175,6 +184,10 @@ class Portions:
         volume_ml: bulk volume [ml].
         full: the capacity is what stops the container.
         bindings: the limits that stand between it and its target, the most worthwhile first.
+        unknown: nutrients aimed at or limited of which an ingredient's figure is not known, so that nobody can say
+            whether they are met.
+        contradictions: cells whose least and most leave no step between them.
+        overfull_ml, overfull_g: how far [ml, g] pins and least amounts go beyond what the container holds and carries.
     """
 
     grams: tuple[float, ...]
@@ -184,11 +197,25 @@ class Portions:
     volume_ml: float
     full: bool
     bindings: tuple[Binding, ...] = ()
+    unknown: frozenset[Nutrient] = frozenset()
+    contradictions: tuple[int, ...] = ()
+    overfull_ml: float = 0.0
+    overfull_g: float = 0.0
+
+    @property
+    def inside(self) -> bool:
+        """No nutrient is known to lie outside its band."""
+        return not any(self.misses.values())
+
+    @property
+    def is_overfull(self) -> bool:
+        """It does not fit into its container."""
+        return self.overfull_ml > 0 or self.overfull_g > 0
 
     @property
     def met(self) -> bool:
-        """Every nutrient aimed at is inside its band."""
-        return not any(self.misses.values())
+        """Every nutrient aimed at is known to be inside its band, and all of it fits."""
+        return self.inside and not self.unknown and not self.is_overfull
 
 
 MISS_NOISE = 1e-3
@@ -200,8 +227,16 @@ def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Bin
     pairs = list(zip(container.cells, grams, strict=True))
     amounts = mixture([cell.per_100g for cell in container.cells], grams)
     shares = container.shares_g
-    volume = sum(g / cell.density_g_per_ml for cell, g in pairs)
+    volume, weight = sum(g / cell.density_g_per_ml for cell, g in pairs), math.fsum(grams)
     step_ml = container.step_g / min((cell.density_g_per_ml for cell in container.cells), default=1.0)
+    room_ml, room_g = (math.inf if room is None else room for room in (container.capacity_ml, container.capacity_g))
+    misses = {aim.nutrient: _beyond(aim, amounts[aim.nutrient]) for aim in container.aims}
+    # What is known is a lower bound, so only what has no upper side is known to be met.
+    unknown = frozenset(
+        aim.nutrient
+        for aim in container.aims
+        if aim.nutrient in amounts.at_least and aim.high < math.inf and not misses[aim.nutrient]
+    )
     return Portions(
         grams=grams,
         limits=tuple(
@@ -209,12 +244,25 @@ def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Bin
             for place, (cell, g) in enumerate(pairs)
         ),
         amounts=amounts,
-        misses={aim.nutrient: _beyond(aim, amounts[aim.nutrient]) for aim in container.aims},
+        misses=misses,
         volume_ml=volume,
-        full=(container.capacity_ml is not None and volume > container.capacity_ml - step_ml)
-        or (container.capacity_g is not None and math.fsum(grams) > container.capacity_g - container.step_g),
+        full=volume > room_ml - step_ml or weight > room_g - container.step_g,
         bindings=bindings,
+        unknown=unknown,
+        contradictions=tuple(
+            place for place, cell in enumerate(container.cells) if _contradicts(cell, container.step_of(cell))
+        ),
+        overfull_ml=max(volume - room_ml - MISS_NOISE, 0.0),
+        overfull_g=max(weight - room_g - MISS_NOISE, 0.0),
     )
+
+
+def _contradicts(cell: Cell, step_g: float) -> bool:
+    """Between its least and its most lies no step."""
+    if cell.fixed_g is not None:
+        return False
+    first, last = math.ceil(cell.minimum_g / step_g - 1e-9), math.floor(cell.maximum_g / step_g + 1e-9)
+    return cell.contradicts or first > last
 
 
 def _beyond(aim: Aim, held: float) -> float:
@@ -230,11 +278,11 @@ def _limit(cell: Cell, grams: float, step_g: float, share_g: float) -> Limit:
     if cell.pinned_g is not None:
         return Limit.PINNED
     if cell.set_g is not None:
-        return Limit.SET
+        return cell.set_by or Limit.SET
     if grams + step_g > share_g and share_g < cell.maximum_g:
         return Limit.POT
     if grams - step_g < cell.minimum_g and cell.minimum_g > 0:
         return Limit.AT_LEAST
     if grams + step_g > cell.maximum_g:
-        return Limit.AT_MOST
+        return Limit.USUAL_MOST if cell.is_usual_most else Limit.AT_MOST
     return Limit.FREE

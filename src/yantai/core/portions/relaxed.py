@@ -22,13 +22,16 @@ PROPORTION_WEIGHT = 0.2
 SMALLEST_SHARE_G = 20.0
 """d at least this [g], so that a spoon of sauce is not held as hard as the main part of the plate."""
 
-_PRIMAL_TOLERANCE = 1e-8
-"""How far [g, kcal, mg] a condition may be missed by the solver: far below what counts as arithmetic."""
+_EXACT = {"primal_tol": 1e-8, "zero_tol": 1e-13, "pivot_tol": 1e-10, "sing_tol": 1e-13}
+"""DAQP's tolerances. Its usual ones take the slight curvature that `_TIES` gives for none, and problems that have an
+answer for those that have not."""
+_ROOM_NOISE = 1e-6
 _NO_BOUND = 1e30
 _INFEASIBLE = -1
 
-_TIE = 1e-7
-"""Weight of the recipe's proportions where only the miss counts: it picks one of equally good points."""
+_TIES = (1e-7, 1e-6, 1e-5, 1e-4)
+"""Weight of the recipe's proportions where only the miss counts: it picks one of equally good points. There always is
+an answer; where the solver takes so slight a curvature for none, as in a full container, the next is tried."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,7 +71,8 @@ class Relaxed:
                 (-self.high_aim - beyond)[self.below],
                 self.low,
                 -self.high,
-                -self.room,
+                # A container that the least of each just fills has an answer, whatever the last digit says.
+                -self.room - _ROOM_NOISE,
             ]
         )
 
@@ -296,9 +300,12 @@ def least_excess(problem: Relaxed) -> Excess:
     misses = np.zeros((len(left), m))
     misses[:bands] = np.vstack([np.eye(m)[problem.above], np.eye(m)[problem.below]])
     rows = np.vstack([np.hstack([left, misses]), np.hstack([np.zeros((m, n)), np.eye(m)])])
-    quadratic = 2 * np.diag(np.concatenate([np.full(n, _TIE), problem.priority]))
-    linear = np.concatenate([2 * _TIE * problem.reference / d, np.zeros(m)])
-    answer = programme(quadratic, linear, rows, np.concatenate([floors, np.zeros(m)]))
+    for tie in _TIES:
+        quadratic = 2 * np.diag(np.concatenate([np.full(n, tie), problem.priority]))
+        linear = np.concatenate([2 * tie * problem.reference / d, np.zeros(m)])
+        answer = programme(quadratic, linear, rows, np.concatenate([floors, np.zeros(m)]))
+        if answer is not None:
+            break
     assert answer is not None, "bounds and capacity were checked to leave room"
     solution, multipliers = answer
     grams = np.minimum(np.maximum(solution[:n] * d, problem.low), problem.high)
@@ -318,9 +325,7 @@ def _excess(problem: Relaxed, grams: Vector, room_price: Vector) -> Excess:
 
 def programme(quadratic: Vector, linear: Vector, normals: Vector, least: Vector) -> tuple[Vector, Vector] | None:
     """Minimise `½ yᵀQy - qᵀy` such that `normals @ y ≥ least`, with the multipliers; None when there is no y."""
-    y, _, exit_flag, info = daqp.solve(
-        quadratic, -linear, normals, np.full(len(least), _NO_BOUND), least, primal_tol=_PRIMAL_TOLERANCE
-    )
+    y, _, exit_flag, info = daqp.solve(quadratic, -linear, normals, np.full(len(least), _NO_BOUND), least, **_EXACT)
     if exit_flag == _INFEASIBLE:
         return None
     if exit_flag < 0:

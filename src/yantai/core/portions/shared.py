@@ -5,26 +5,24 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 
-import clarabel
 import numpy as np
 from scipy import sparse
 from scipy.linalg import block_diag
 
-from yantai.core.errors import CoreError, require_range
+from yantai.core.errors import CoreError
 from yantai.core.nutrients import Nutrient
+from yantai.core.portions.conic import conic
+from yantai.core.portions.demand import Demand, Sharing
 from yantai.core.portions.problem import Container, Portions
 from yantai.core.portions.relaxed import Relaxed, Vector, has_room, nearness, normals, relaxed, step_bounds
 from yantai.core.portions.single import solve
+from yantai.core.portions.spread import spread_out
 from yantai.core.portions.steps import CERTAIN, Stepped, least_on_steps
 from yantai.core.targets import Tolerance
 
 _NEARNESS = 1e-4
 """Weight of nearness to target and recipe beside the misses in the joint problem, which only shares the pots out."""
-
-_SPREAD = 1e3
-"""Weight of a leftover that shall be used up, beside nearness: nearly lexicographic."""
 
 _USUAL_TARGET = {Nutrient.KCAL: 500.0, Nutrient.PROTEIN: 40.0, Nutrient.CARBOHYDRATE: 50.0, Nutrient.FAT: 15.0}
 """A container of usual size [kcal, g]."""
@@ -33,26 +31,6 @@ _MOST_SEARCHED = 60
 """Cells up to which the steps of all containers are searched together."""
 
 _GRAM = 1e-6
-
-
-class Sharing(StrEnum):
-    """Who goes short when a pot holds less than the containers would take."""
-
-    FAIR = "fair"
-    RANKED = "ranked"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Demand:
-    """Equal containers: how many, and their rank where the first go first (0 before 1)."""
-
-    container: Container
-    count: int
-    rank: int = 0
-
-    def __post_init__(self) -> None:
-        require_range("count", self.count, low=0, high=100, unit="containers")
-        require_range("rank", self.rank, low=0, high=99, unit="")
 
 
 def solve_all(
@@ -65,8 +43,8 @@ def solve_all(
     """Grams of every container, of each demand one, in order.
 
     `supply_g` is the cooked weight there is of each component [g], None while it is not cooked yet: the containers
-    together never take more. `spread` are the places of components whose leftover goes into the containers as far
-    as their bands allow.
+    together never take more, but for what is pinned. `spread` are the places of components whose leftover goes into the
+    containers as far as their bands allow.
 
     Raises:
         CoreError: a container has another number of cells than there are components.
@@ -79,48 +57,51 @@ def solve_all(
             )
     found: list[Portions | None] = [None] * len(demands)
     left = [math.inf if grams is None else grams for grams in supply_g]
+    # Least amounts of all come before what the first in rank would like, where the pot holds them.
+    held = [_taken_in_any_case(demands, place, least=True) <= grams + _GRAM for place, grams in enumerate(left)]
     ranks = sorted({demand.rank for demand in demands}) if sharing is Sharing.RANKED else [None]
     for rank in ranks:
         turn = [n for n, demand in enumerate(demands) if rank is None or demand.rank == rank]
         later = [d for n, d in enumerate(demands) if found[n] is None and n not in turn]
-        kept = [_kept_back(later, place) for place in range(len(supply_g))]
+        kept = [_taken_in_any_case(later, place, least=held[place]) for place in range(len(supply_g))]
         there_is = [max(grams - back, 0.0) for grams, back in zip(left, kept, strict=True)]
-        shared = _shared([demands[n] for n in turn], there_is, spread if rank == ranks[-1] else frozenset())
-        for n, portion in zip(turn, shared, strict=True):
+        for n, portion in zip(turn, _shared([demands[n] for n in turn], there_is), strict=True):
             found[n] = portion
             left = [g - demands[n].count * taken for g, taken in zip(left, portion.grams, strict=True)]
-    return tuple(portion for portion in found if portion is not None)
+    shared = [portion for portion in found if portion is not None]
+    surplus = {place for place in spread if math.isfinite(left[place]) and left[place] > _GRAM}
+    if surplus:
+        there_is = [math.inf if grams is None else grams for grams in supply_g]
+        return tuple(spread_out(demands, shared, there_is, surplus))
+    return tuple(shared)
 
 
-def _kept_back(demands: Sequence[Demand], place: int) -> float:
-    """What containers of a later rank hold in any case: pins and set amounts."""
-    return math.fsum(demand.count * (demand.container.cells[place].fixed_g or 0.0) for demand in demands)
+def _taken_in_any_case(demands: Sequence[Demand], place: int, *, least: bool) -> float:
+    """What containers take of a pot whatever happens [g]: pins, set amounts, and with `least` their least amounts."""
+    return math.fsum(
+        demand.count
+        * ((demand.container.cells[place].fixed_g or 0.0) + (_least(demand.container, place) if least else 0.0))
+        for demand in demands
+    )
 
 
-def _shared(demands: Sequence[Demand], there_is: Sequence[float], spread: frozenset[int]) -> list[Portions]:
+def _shared(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Portions]:
     """Portions of one rank. While nothing is short each container is its own problem."""
     alone = [solve(demand.container) for demand in demands]
-    surplus = {place for place in spread if math.isfinite(there_is[place])}
     short = _short(demands, alone, there_is)
-    if not surplus and not short:
+    if not short:
         return alone
     demands = _without_lows(demands, there_is)
-    joint = _joint(demands, there_is, surplus)
-    spread_out = surplus - short
-    limited = short | _used_up(demands, joint, there_is) - spread_out
+    joint = _joint(demands, there_is)
+    limited = short | _used_up(demands, joint, there_is)
     while True:
-        ceilings = {place: _allotted(demands, joint, place, there_is[place]) for place in limited | spread_out}
-        shared = _within_all(demands, ceilings, spread_out)
-        more = _short(demands, shared, there_is) - limited - spread_out
+        ceilings = {place: _allotted(demands, joint, place, there_is[place]) for place in limited}
+        shared = _within_all(demands, ceilings)
+        more = _short(demands, shared, there_is) - limited
         if not more:
             break
         limited |= more
-    if not spread_out:
-        return _improved(demands, there_is, joint, shared)
-    # A container that whole steps of the leftover took out of a band keeps what it had.
-    kept = _shared(demands, there_is, frozenset())
-    mixed = [late if late.met or not early.met else early for early, late in zip(kept, shared, strict=True)]
-    return kept if _short(demands, mixed, there_is) else mixed
+    return _improved(demands, there_is, joint, shared)
 
 
 def _used_up(demands: Sequence[Demand], joint: Sequence[Vector], there_is: Sequence[float]) -> set[int]:
@@ -133,27 +114,16 @@ def _used_up(demands: Sequence[Demand], joint: Sequence[Vector], there_is: Seque
     return {place for place, have in enumerate(there_is) if taken[place] > have - min(steps[place], 0.01 * have)}
 
 
-def _within_all(
-    demands: Sequence[Demand], ceilings: Mapping[int, Sequence[float]], spread_out: set[int]
-) -> list[Portions]:
-    return [
-        _within(demand, {place: grams[n] for place, grams in ceilings.items()}, spread_out)
-        for n, demand in enumerate(demands)
-    ]
+def _within_all(demands: Sequence[Demand], ceilings: Mapping[int, Sequence[float]]) -> list[Portions]:
+    return [_within(demand, {place: grams[n] for place, grams in ceilings.items()}) for n, demand in enumerate(demands)]
 
 
-def _within(demand: Demand, ceilings: dict[int, float], spread_out: set[int]) -> Portions:
+def _within(demand: Demand, ceilings: dict[int, float]) -> Portions:
     """The container solved with its allotment of the shared pots as its most."""
     if demand.count == 0:
         return solve(demand.container)
-    cells = list(demand.container.cells)
-    shares = [math.inf] * len(cells)
-    for place, most in ceilings.items():
-        shares[place] = most
-        if place in spread_out and cells[place].fixed_g is None:
-            cells[place] = replace(cells[place], minimum_g=most, maximum_g=most)
-    kept = tuple(cells) if spread_out else demand.container.cells
-    return solve(replace(demand.container, cells=kept, shares_g=tuple(shares)))
+    shares = [ceilings.get(place, math.inf) for place in range(len(demand.container.cells))]
+    return solve(replace(demand.container, shares_g=tuple(shares)))
 
 
 def _improved(
@@ -182,7 +152,7 @@ def _improved(
     grams = stacked.whole(better)
     limited = [place for place, have in enumerate(there_is) if math.isfinite(have)]
     ceilings = {place: [grams[n * cells + place] for n in range(len(demands))] for place in limited}
-    return _within_all(demands, ceilings, set())
+    return _within_all(demands, ceilings)
 
 
 def _stacked(demands: Sequence[Demand], there_is: Sequence[float]) -> Relaxed:
@@ -263,7 +233,7 @@ def _allotted(demands: Sequence[Demand], joint: list[Vector], place: int, have: 
     return given
 
 
-def _joint(demands: Sequence[Demand], there_is: Sequence[float], surplus: set[int]) -> list[Vector]:
+def _joint(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Vector]:
     """Continuous grams [g] of every cell of every container, with the misses weighed over all of them.
 
     Minimises `Σ n v (Σ w (e/σ)² + ω (Σ w ((Ax - T)/σ)² + μ Σ ((x - r)/d)²))` over the bands widened by e, the
@@ -273,8 +243,6 @@ def _joint(demands: Sequence[Demand], there_is: Sequence[float], surplus: set[in
     known_rows: dict[int, Vector] = {}
     parts = [_block(block, demand, known_rows) for block, demand in zip(blocks, demands, strict=True)]
     starts = np.cumsum([0, *(part.width for part in parts)])
-    quadratics = [_diagonal([part.quadratic for part in parts])]
-    linear = np.concatenate([part.linear for part in parts])
     conditions = [_diagonal([part.rows for part in parts])]
     limits = [part.limits for part in parts]
     for place, have in enumerate(there_is):
@@ -282,13 +250,9 @@ def _joint(demands: Sequence[Demand], there_is: Sequence[float], surplus: set[in
             row, limit = _pot_row(place, have, demands, blocks, starts)
             conditions.append(row)
             limits.append(np.array([limit]))
-            if place in surplus and limit > 0:
-                scaled = row / limit
-                quadratics.append(sparse.csr_matrix(2 * _SPREAD * _NEARNESS * (scaled.T @ scaled)))
-                linear = linear - 2 * _SPREAD * _NEARNESS * scaled.toarray().ravel()
-    rows = sparse.vstack(conditions, format="csc")
-    upper = sparse.triu(sum(quadratics[1:], quadratics[0]), format="csc")
-    solution = _conic(upper, linear, rows, np.concatenate(limits))
+    upper = sparse.triu(_diagonal([part.quadratic for part in parts]), format="csc")
+    linear = np.concatenate([part.linear for part in parts])
+    solution = conic(upper, linear, sparse.vstack(conditions, format="csc"), np.concatenate(limits))
     return [
         np.array(block.whole(np.clip(solution[start : start + len(block.places)], block.low, block.high)))
         for block, start in zip(blocks, starts, strict=False)
@@ -368,7 +332,7 @@ def _without_lows(demands: Sequence[Demand], there_is: Sequence[float]) -> list[
         place
         for place, have in enumerate(there_is)
         if math.fsum(d.count * _least(d.container, place) for d in demands)
-        > max(have - _kept_back(demands, place), 0.0) + _GRAM
+        > max(have - _taken_in_any_case(demands, place, least=False), 0.0) + _GRAM
     }
     if not dropped:
         return list(demands)
@@ -403,16 +367,3 @@ def _pot_row(
             fixed += demand.count * float(block.fixed[place])
     row = sparse.csr_matrix((values, ([0] * len(columns), columns)), shape=(1, int(starts[-1])))
     return row, max(have - fixed, 0.0)
-
-
-def _conic(
-    quadratic: sparse.csc_matrix[np.float64], linear: Vector, rows: sparse.csc_matrix[np.float64], limits: Vector
-) -> Vector:
-    """Minimise `½ yᵀQy + qᵀy` such that `rows @ y ≤ limits`."""
-    settings = clarabel.DefaultSettings()
-    settings.verbose = False
-    cones = [clarabel.NonnegativeConeT(len(limits))]
-    solution = clarabel.DefaultSolver(quadratic, linear, rows, limits, cones, settings).solve()
-    if solution.status not in (clarabel.SolverStatus.Solved, clarabel.SolverStatus.AlmostSolved):
-        raise ArithmeticError(f"the pots could not be shared out: {solution.status}")
-    return np.array(solution.x)

@@ -82,7 +82,8 @@ def _binding(place: int, cell: Cell, slope: float, share_g: float) -> Binding | 
     more = slope < 0
     low, high = cell.bounds_g
     if cell.fixed_g is None:
-        hold, at = (Hold.AT_MOST, high) if more else (Hold.AT_LEAST, low)
+        most = Hold.USUAL_MOST if cell.is_usual_most else Hold.AT_MOST
+        hold, at = (most, high) if more else (Hold.AT_LEAST, low)
         if more and share_g < high:
             hold, at = Hold.POT, share_g
         if not more and low == 0:

@@ -147,8 +147,8 @@ def _moved_limit(container: Container, now: Portions, hold: Hold, place: int, at
 
 
 def _limited(cell: Cell, hold: Hold, limit: float) -> Cell:
-    if hold is Hold.AT_MOST:
-        return replace(cell, maximum_g=limit)
+    if hold in (Hold.AT_MOST, Hold.USUAL_MOST):
+        return replace(cell, maximum_g=limit, is_usual_most=False)
     if hold is Hold.AT_LEAST:
         return replace(cell, minimum_g=limit)
     return replace(cell, pinned_g=limit)

@@ -20,9 +20,10 @@ def binding_words(binding: Binding, names: Sequence[str]) -> str:
     way = "more would help" if binding.more else "less would help"
     return {
         Hold.PINNED: f"{name} is pinned at {binding.at:,.0f} g and {way}",
-        Hold.SET: f"{name} has {binding.at:,.0f} g by its school and {way}",
+        Hold.SET: f"{name} has {binding.at:,.0f} g as it is portioned and {way}",
         Hold.LEFT_OUT: f"{name} is left out, and some would help",
         Hold.AT_LEAST: f"{name} is at its least, {binding.at:,.0f} g, and {way}",
         Hold.AT_MOST: f"{name} is at its most, {binding.at:,.0f} g, and {way}",
+        Hold.USUAL_MOST: f"{name} is at {binding.at:,.0f} g, the most that is usual, and {way}",
         Hold.POT: f"the pot of {name} gives this container {binding.at:,.0f} g and {way}",
     }[binding.hold]

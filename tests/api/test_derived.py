@@ -3,6 +3,7 @@ of its containers, changed in an open plan, gives the figures of a batch that wa
 
 from __future__ import annotations
 
+import uuid
 from typing import Any
 
 from tests.api.case import ApiCase, food_id
@@ -186,3 +187,87 @@ def _rounded(value: Any) -> Any:
     if isinstance(value, dict):
         return {key: _rounded(one) for key, one in value.items()}
     return [_rounded(one) for one in value] if isinstance(value, list | tuple) else value
+
+
+class TakenTargets(ApiCase):
+    """A client's target that changed after a batch took it over."""
+
+    def test_a_changed_target_is_told_and_taken_when_the_coach_says_so(self) -> None:
+        plan = self.plan()
+        self.assertEqual(plan["batch"]["targets_changed"], [])
+        client = self.get(f"/clients/{plan['rows'][0]['client_id']}")
+        days = [{"day_type": day["day_type"]} for day in client["days"]]
+        targets = [{key: one[key] for key in _TARGET} for one in client["targets"]]
+        targets[0] |= {"protein_g": 52, "capacity_ml": 1200}
+        body = {"name": client["name"], "targets": targets, "days": days, "version": client["version"]}
+        self.send("PUT", f"/clients/{client['id']}", body)
+        again = self.get(f"/batches/{plan['batch']['id']}/plan")
+        self.assertEqual(again["batch"]["targets_changed"], ["Ada Vance, lunch: protein 52 instead of 45"])
+        self.assertEqual([row["target"] for row in again["rows"]], [row["target"] for row in plan["rows"]])
+        path = f"/batches/{plan['batch']['id']}/targets"
+        taken = self.send("POST", path, version=again["batch"]["version"])
+        self.assertEqual((taken["rows"][0]["target"]["protein_g"], taken["rows"][0]["capacity_ml"]), (52, 1200))
+        self.assertEqual(taken["batch"]["targets_changed"], [])
+        self.send("POST", path, version=again["batch"]["version"], status=409)
+
+    def test_a_target_set_for_this_batch_only_is_not_told(self) -> None:
+        plan = self.plan()
+        row = plan["rows"][0]
+        changed = self.change(plan, {"kind": "target", "row_id": row["id"], **row["target"], "protein_g": 60})["plan"]
+        self.assertEqual(changed["batch"]["targets_changed"], [])
+
+
+_TARGET = ("id", "slot", "day_type", "kcal", "protein_g", "carbohydrate_g", "fat_g", "capacity_ml")
+
+
+class Noted(ApiCase):
+    def test_a_small_container_that_moves_a_component_far_is_named(self) -> None:
+        plan = self.plan()
+        row = plan["rows"][0]
+        kept = {key: row[key] for key in ("count", "capacity_g", "plate_g", "rank")}
+        self.assertEqual(row["notes"], [])
+        changed = self.change(plan, {"kind": "containers", "row_id": row["id"], **kept, "capacity_ml": 250})["plan"]
+        notes = changed["rows"][0]["notes"]
+        self.assertTrue(any(note.startswith("The container holds 250 ml: that takes ") for note in notes), notes)
+
+    def test_packing_asks_when_a_pin_takes_more_than_the_pan_holds(self) -> None:
+        plan = self.plan()
+        for place in range(3):
+            component = plan["components"][place]
+            vessels = [{"gross_g": round(component["cooked_g"]), "vessel_g": 0}]
+            weigh = {"kind": "weigh", "component_id": component["id"], "command_id": str(uuid.uuid4())}
+            plan = self.change(plan, weigh | {"vessels": vessels}, confirmed=True)["plan"]
+        pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][0]["id"]}
+        plan = self.change(plan, pin | {"grams": 900})["plan"]
+        self.assertIn("short", plan["to_settle"][0]["title"])
+        problem = self.change(plan, {"kind": "packed", "packed": True}, status=409)
+        self.assertEqual(problem["type"], "doubtful")
+        self.assertIn("of Chicken lack for what is pinned", problem["detail"])
+        packed = self.change(plan, {"kind": "packed", "packed": True}, confirmed=True)["plan"]
+        self.assertIsNotNone(packed["batch"]["packed_at"])
+
+
+class SameDay(ApiCase):
+    def test_the_day_knows_the_containers_of_another_batch_of_that_day(self) -> None:
+        """Lunch here, dinner in another batch: the day holds both as they were planned, not the dinner as targeted."""
+        targets = [LUNCH, {"slot": "dinner", "protein_g": 40, "carbohydrate_g": 100}]
+        days = [{"day_type": "any", "protein_g": 120}]
+        client = self.send("POST", "/clients", {"name": "Wren", "targets": targets, "days": days}, status=201)
+        made = self.send("POST", "/recipes", recipe(), status=201)
+        plans = []
+        for target in client["targets"]:
+            eaters = [{"target_id": target["id"], "count": 2}]
+            body = {"name": target["slot"], "recipe_id": made["id"], "cook_on": "2026-11-29", "eaters": eaters}
+            plans.append(self.send("POST", "/batches", body, status=201))
+        dinner = plans[1]["rows"][0]
+        changed = self.change(
+            plans[1], {"kind": "target", "row_id": dinner["id"], **dinner["target"], "carbohydrate_g": 60}
+        )["plan"]
+        (day,) = self.get(f"/batches/{plans[0]['batch']['id']}/days")
+        parts = {part["name"]: part for part in day["parts"]}
+        self.assertEqual(set(parts), {"lunch", "dinner from dinner"})
+        held = changed["rows"][0]["amounts"]["carbohydrate_g"]
+        self.assertAlmostEqual(parts["dinner from dinner"]["amounts"]["carbohydrate_g"], held)
+        self.assertAlmostEqual(
+            day["total"]["carbohydrate_g"], held + plans[0]["rows"][0]["amounts"]["carbohydrate_g"], places=4
+        )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import math
+import uuid
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
@@ -191,12 +192,52 @@ class WaysOut(PlanCase):
                 self.assertEqual(len(undone["components"]), len(plan["components"]))
                 plan = undone
 
-    def test_the_least_moved_comes_first_and_the_target_last(self) -> None:
+    def test_what_a_cook_would_do_comes_first_strange_foods_and_the_target_last(self) -> None:
+        """What is in the dish, then a part or food of the same kind, the client's own extras, room, another batch."""
+        order = ["limit", "amount", "component", "food", "own extra", "room", "move", "extra", "target"]
         plan = self.aim(self.plan(), protein_g=45, carbohydrate_g=55, fat_g=30)
         ways = self.ways(plan)
-        moved = [way["moved"] for way in ways if way["kind"] != "target"]
-        self.assertEqual(moved, sorted(moved))
+        ranked = [(order.index(way["kind"]), way["moved"]) for way in ways]
+        self.assertEqual(ranked, sorted(ranked))
         self.assertEqual(ways[-1]["kind"], "target")
+        strange = [way for way in ways if way["kind"] == "extra"]
+        self.assertEqual(len(strange), 1)
+        self.assertGreaterEqual(strange[0]["changes"][0]["grams"], 5)
+
+    def test_a_food_of_the_clients_own_day_comes_before_a_strange_one(self) -> None:
+        plan = self.plan()
+        client = self.get(f"/clients/{plan['rows'][0]['client_id']}")
+        day = {"day_type": "any", "protein_g": 150, "extras": [{"food_id": food_id("almonds-raw"), "grams": 20}]}
+        keys = ("id", "slot", "day_type", "protein_g", "carbohydrate_g", "fat_g", "kcal", "capacity_ml")
+        targets = [{key: one[key] for key in keys} for one in client["targets"]]
+        body = {"name": client["name"], "targets": targets, "days": [day], "version": client["version"]}
+        self.send("PUT", f"/clients/{client['id']}", body)
+        ways = self.ways(self.aim(plan, protein_g=45, carbohydrate_g=55, fat_g=30))
+        kinds = [way["kind"] for way in ways]
+        self.assertIn("own extra", kinds)
+        self.assertIn("Almonds", ways[kinds.index("own extra")]["title"])
+        self.assertLess(kinds.index("own extra"), kinds.index("extra"))
+
+    def test_no_way_out_asks_more_of_a_weighed_pot_than_it_holds(self) -> None:
+        plan = self.plan()
+        chicken = plan["components"][0]
+        lines = [{"line_id": one["id"], "purchased_g": round(one["purchased_g"] / 2)} for one in chicken["lines"]]
+        raw = {"kind": "raw", "component_id": chicken["id"], "fixed": True, "lines": lines}
+        weigh = {"kind": "weigh", "component_id": chicken["id"], "command_id": str(uuid.uuid4())}
+        vessels = [{"gross_g": round(chicken["cooked_g"] / 2), "vessel_g": 0}]
+        plan = self.change(plan, raw, weigh | {"vessels": vessels}, confirmed=True)["plan"]
+        missed = [place for place, row in enumerate(plan["rows"]) if any(gauge["miss"] for gauge in row["gauges"])]
+        self.assertTrue(missed)
+        for place in missed:
+            for way in self.ways(plan, place):
+                if way["kind"] == "target":
+                    continue
+                with self.subTest(way=way["title"]):
+                    body = {"version": plan["batch"]["version"], "changes": way["changes"], "confirmed": True}
+                    then = self.send("POST", f"/batches/{plan['batch']['id']}/preview", body)
+                    for component in then["components"]:
+                        if component["weighing"]:
+                            self.assertGreaterEqual(component["spare_g"], -0.5)
 
     def test_no_extra_holds_what_the_client_must_avoid(self) -> None:
         plan = self.aim(self.plan(), 2, protein_g=45, carbohydrate_g=55, fat_g=30)

@@ -90,7 +90,7 @@ class Keyboard(BrowserCase):
         self.page.get_by_role("button", name="Undo").click()
         expect(self.cell(0, 1)).to_contain_text(f"{before:g}")
         expect(self.cell(0, 1)).not_to_contain_text("pinned")
-        self.page.get_by_role("button", name="Do again").click()
+        self.page.get_by_role("button", name="Redo").click()
         expect(self.cell(0, 1)).to_contain_text("pinned")
 
     def test_a_new_target_moves_the_grams_and_shows_what_moved(self) -> None:

@@ -540,6 +540,8 @@ class ContainerClass(Aims, Owned):
     plate_g: Mapped[float | None]
     rank: Mapped[int] = mapped_column(server_default="0")
     packed_g: Mapped[dict[str, float] | None] = mapped_column(JSONB)
+    taken: Mapped[dict[str, float | None] | None] = mapped_column(JSONB)
+    """What the client's own target said when it was taken over, so that a later change of it can be told."""
 
     client: Mapped[Client] = relationship(lazy="raise", viewonly=True)
     pins: Mapped[list[Pin]] = relationship(lazy="raise", cascade="all, delete-orphan", passive_deletes=True)

@@ -21,11 +21,12 @@ from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query
 from yantai.work.days import effective_figures, effective_target, stored_days
-from yantai.work.errors import Closed, Collector, Invalid, Missing, Stale, located
+from yantai.work.errors import Collector, Invalid, Missing, Stale, located
 from yantai.work.figures import Figures
 from yantai.work.inputs import BatchInput
 from yantai.work.kitchen import Larder, LineLike, read_workspace, workspace_rules
 from yantai.work.recipes import load_recipe
+from yantai.work.targets_taken import taken_target
 from yantai.work.views import BatchBrief, PlanView
 
 
@@ -83,6 +84,7 @@ def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanVi
                 capacity_ml=targets[eater.target_id].capacity_ml,
                 capacity_g=targets[eater.target_id].capacity_g,
                 plate_g=targets[eater.target_id].plate_g,
+                taken=taken_target(targets[eater.target_id], figures[eater.target_id]),
                 **figures[eater.target_id],
             )
             for position, eater in enumerate(given.eaters)
@@ -139,59 +141,6 @@ def export_batch(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Plan
         sharing=Sharing(batch.sharing),
         leftover=Leftover(batch.leftover),
     )
-
-
-def take_recipe(database: Database, who: SignedIn, batch_id: uuid.UUID, version: int) -> PlanView:
-    """Replace the batch's components by the recipe as it is now; pins stay where names stay.
-
-    Raises:
-        Closed: the batch is packed, or a pan is weighed, so it was cooked by the old recipe.
-        Stale: the batch was changed since `version`.
-    """
-    with database.workspace(who.workspace_id) as session:
-        loaded = plans.load(session, batch_id, lock=True)
-        batch = loaded.batch
-        refuse_stale(batch, version)
-        if batch.packed_at is not None or loaded.weighings:
-            raise Closed("A pan of this batch is weighed already, so it keeps the recipe it was cooked by.")
-        recipe = load_recipe(session, batch.recipe_id)
-        names = {component.id: component.name for component in batch.components}
-        pins = [(row, names[pin.component_id], pin.grams) for row in batch.classes for pin in row.pins]
-        for row in batch.classes:
-            row.pins = []
-        batch.components = copy_components(session, who, recipe)
-        session.flush()
-        new_ids = {component.name: component.id for component in batch.components}
-        for row, name, grams in pins:
-            if name in new_ids:
-                row.pins.append(tables.Pin(workspace_id=who.workspace_id, component_id=new_ids[name], grams=grams))
-        batch.recipe_version = recipe.version
-        mark_changed(session, batch, who)
-        session.expire_all()
-        return plans.plan_view(plans.compute(plans.load(session, batch_id)))
-
-
-def take_foods(database: Database, who: SignedIn, batch_id: uuid.UUID, version: int) -> PlanView:
-    """Plan an open batch with the newest figures of foods that were edited since it was made.
-
-    Raises:
-        Closed: the batch is packed: it keeps the figures it was packed with.
-        Stale: the batch was changed since `version`.
-    """
-    with database.workspace(who.workspace_id) as session:
-        loaded = plans.load(session, batch_id, lock=True)
-        batch = loaded.batch
-        refuse_stale(batch, version)
-        if batch.packed_at is not None:
-            raise Closed("This batch is packed, so it keeps the figures its containers were filled by.")
-        for component in batch.components:
-            for line in component.lines:
-                food = loaded.larder.foods[line.food_id] if line.food_id is not None else None
-                if food is not None and food.superseded_by is not None:
-                    line.food_id = food.superseded_by
-        mark_changed(session, batch, who)
-        session.expire_all()
-        return plans.plan_view(plans.compute(plans.load(session, batch_id)))
 
 
 def copy_components(session: Session, who: SignedIn, recipe: tables.Recipe) -> list[tables.Component]:

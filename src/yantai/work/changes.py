@@ -17,7 +17,7 @@ from yantai.work import change_pots, change_rows, plans
 from yantai.work.accounts import SignedIn
 from yantai.work.batches import check_batch, mark_changed, refuse_stale
 from yantai.work.change_desk import Desk
-from yantai.work.errors import Closed, Collector, Invalid
+from yantai.work.errors import Closed, Collector, Doubtful, Invalid
 from yantai.work.inputs import (
     AddExtra,
     AddLine,
@@ -160,6 +160,13 @@ def _packed(desk: Desk, change: SetPacked) -> list[Change]:
     if change.packed:
         # Figures of a packed batch do not move with later edits of foods, clients or rules.
         computed, rules = plans.compute(desk.loaded), desk.loaded.larder.rules
+        names = {str(component.id): component.name for component in batch.components}
+        lacking = [f"{grams:,.0f} g of {names[key]}" for key, grams in computed.plan.lacking_g.items()]
+        if lacking and not desk.confirmed:
+            raise Doubtful(
+                f"{' and '.join(lacking)} lack for what is pinned, so the containers cannot hold what the plan says. "
+                "Lower a pin, or mark it packed anyway."
+            )
         batch.energy_rule, batch.carbohydrate = rules.energy.value, rules.carbohydrate.value
         for row, portions in zip(batch.classes, computed.plan.portions, strict=True):
             row.packed_g = {str(c.id): grams for c, grams in zip(batch.components, portions.grams, strict=True)}

@@ -228,6 +228,7 @@ def day_view(
                 amount=one.amount,
                 off=one.amount - one.target,
                 miss=one.miss,
+                known=bool(one.miss) or not one.at_least or one.nutrient is Nutrient.FIBRE,
                 at_least=one.at_least,
             )
             for one in standings

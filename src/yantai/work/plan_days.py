@@ -5,6 +5,8 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator
 
+from sqlalchemy.orm import Session
+
 from yantai.core.days import slots_of_day
 from yantai.store import tables
 from yantai.store.database import Database
@@ -14,11 +16,14 @@ from yantai.work.clients import client_query, client_tolerance
 from yantai.work.days import Eaten, as_targeted, day_view, effective_figures, stored_days
 from yantai.work.views import DayView
 
+_MOST_BATCHES = 10
+
 
 def read_plan_days(database: Database, who: SignedIn, batch_id: uuid.UUID) -> list[DayView]:
     """Each client of the batch who has a day, by name: one view for each of their day types.
 
-    A meal that this batch has no container for counts as its target says.
+    A meal that this batch has no container for counts as the container that another batch of the same day has for it,
+    and else as its target says.
 
     Raises:
         Missing: there is no such batch here.
@@ -27,12 +32,18 @@ def read_plan_days(database: Database, who: SignedIn, batch_id: uuid.UUID) -> li
         computed = plans.compute(plans.load(session, batch_id))
         rules = computed.loaded.larder.rules
         ids = {row.client_id for row in computed.loaded.batch.classes if row.count}
+        others = _same_day(session, computed.loaded.batch)
         clients = session.scalars(client_query().where(tables.Client.id.in_(ids)).order_by(tables.Client.name)).all()
         found = []
         for client in clients:
             days = stored_days(client, rules)
             cooked = list(_cooked(computed, client))
             taken = {(slot.casefold(), day_type.casefold()) for slot, day_type, _ in cooked}
+            for other in others:
+                for slot, day_type, eaten in _cooked(other, client, of=f" from {other.loaded.batch.name}"):
+                    if (slot.casefold(), day_type.casefold()) not in taken:
+                        cooked.append((slot, day_type, eaten))
+                        taken.add((slot.casefold(), day_type.casefold()))
             slots = cooked + [
                 (target.slot, target.day_type, as_targeted(target.slot, effective_figures(target, days)))
                 for target in client.targets
@@ -52,7 +63,18 @@ def read_plan_days(database: Database, who: SignedIn, batch_id: uuid.UUID) -> li
         return found
 
 
-def _cooked(computed: plans.Computed, client: tables.Client) -> Iterator[tuple[str, str, Eaten]]:
+def _same_day(session: Session, batch: tables.Batch) -> list[plans.Computed]:
+    """The other batches that are cooked on the same day, the newest first."""
+    query = (
+        plans.batch_query()
+        .where(tables.Batch.cook_on == batch.cook_on, tables.Batch.id != batch.id)
+        .order_by(tables.Batch.changed_at.desc())
+        .limit(_MOST_BATCHES)
+    )
+    return [plans.compute(plans.loaded(session, other)) for other in session.scalars(query).unique()]
+
+
+def _cooked(computed: plans.Computed, client: tables.Client, of: str = "") -> Iterator[tuple[str, str, Eaten]]:
     for row, portions in zip(computed.loaded.batch.classes, computed.plan.portions, strict=True):
         if row.client_id == client.id and row.count:
-            yield row.slot, row.day_type, Eaten(kind="container", name=row.slot, amounts=portions.amounts)
+            yield row.slot, row.day_type, Eaten(kind="container", name=f"{row.slot}{of}", amounts=portions.amounts)

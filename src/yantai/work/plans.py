@@ -21,7 +21,8 @@ from yantai.core.exclusions import Contents, Reason, reasons
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
 from yantai.core.portioning import School, usual_most_g
 from yantai.core.portions import Portions, Sharing
-from yantai.core.portions.words import binding_words
+from yantai.core.portions.moved import moved_by_limits
+from yantai.core.portions.words import binding_words, moved_words
 from yantai.core.weighing import VesselWeight
 from yantai.core.yields import YieldSource
 from yantai.store import tables
@@ -29,6 +30,7 @@ from yantai.work.clients import client_tolerance, conflict_sentence
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, SIDES, core_target, target_figures
 from yantai.work.kitchen import Larder, contents, kept_out
+from yantai.work.targets_taken import OwnTargets, changed_targets, own_targets
 from yantai.work.views import (
     AmountsView,
     BatchHead,
@@ -56,13 +58,14 @@ _MOST_LIMITS = 3
 @dataclass(frozen=True, kw_only=True)
 class Loaded:
     """A batch row with everything its plan is computed from; `vessels` are empty weights [g] by name, `packs` those
-    that each food is bought in."""
+    that each food is bought in, `own_targets` what its clients aim at now."""
 
     batch: tables.Batch
     larder: Larder
     weighings: dict[uuid.UUID, WeighingView]
     vessels: dict[str, float]
     packs: dict[uuid.UUID, list[tables.Pack]]
+    own_targets: OwnTargets
 
     @cached_property
     def foods(self) -> dict[uuid.UUID, list[tables.Food]]:
@@ -133,7 +136,14 @@ def loaded(session: Session, batch: tables.Batch, *, rules: Rules | None = None)
     bought = select(tables.Pack).where(tables.Pack.food_id.in_(larder.foods)).order_by(tables.Pack.grams)
     for pack in session.scalars(bought):
         packs.setdefault(pack.food_id, []).append(pack)
-    return Loaded(batch=batch, larder=larder, weighings=_weighings(session, batch.id), vessels=vessels, packs=packs)
+    return Loaded(
+        batch=batch,
+        larder=larder,
+        weighings=_weighings(session, batch.id),
+        vessels=vessels,
+        packs=packs,
+        own_targets=own_targets(session, {row.client_id for row in batch.classes}, larder.rules),
+    )
 
 
 def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False) -> Loaded:
@@ -204,6 +214,7 @@ def plan_view(computed: Computed) -> PlanView:
             recipe=batch.recipe.name,
             recipe_changed=batch.packed_at is None and batch.recipe.version != batch.recipe_version,
             foods_changed=[] if batch.packed_at is not None else _foods_changed(computed.loaded),
+            targets_changed=[] if batch.packed_at is not None else _targets_changed(computed.loaded),
             cook_on=batch.cook_on,
             step_g=batch.step_g,
             buffer_share=batch.buffer_share,
@@ -244,6 +255,24 @@ def _kept_rules(batch: tables.Batch) -> Rules | None:
 def _foods_changed(loaded: Loaded) -> list[str]:
     """Names of own foods that were edited after this batch took their figures."""
     return sorted(food.name for food in loaded.larder.foods.values() if food.superseded_by is not None)
+
+
+def _targets_changed(loaded: Loaded) -> list[str]:
+    """Whose targets are others now than when this batch took them over, and how."""
+    found = []
+    for row, now in changed_targets(loaded.own_targets, loaded.batch.classes):
+        moved = [
+            f"{noun} {_shown_aim(now.get(nutrient.value))} instead of {_shown_aim(taken.get(nutrient.value))}"
+            for taken in (row.taken or {},)
+            for nutrient, (noun, _) in NOUNS.items()
+            if now.get(nutrient.value) != taken.get(nutrient.value)
+        ]
+        found.append(f"{container_name(row)}: {', '.join(moved) or 'another container'}")
+    return found
+
+
+def _shown_aim(value: float | None) -> str:
+    return "none" if value is None else f"{value:,.4g}"
 
 
 def to_settle(computed: Computed) -> list[Settle]:
@@ -617,11 +646,20 @@ def _row_view(
                 amount=portions.amounts[nutrient],
                 off=portions.amounts[nutrient] - aim,
                 miss=portions.misses[nutrient],
+                known=nutrient not in portions.unknown,
                 at_least=nutrient in portions.amounts.at_least,
             )
             for nutrient, aim in {**target.aims, **target.limits}.items()
         ],
+        notes=[] if computed.loaded.batch.packed_at is not None else _notes(computed, question),
     )
+
+
+def _notes(computed: Computed, question: core.Question) -> list[str]:
+    """Which limit takes components more than a third away from where they would be without it."""
+    known = {str(component.id): component.name for component in computed.loaded.batch.components}
+    names = [" and ".join(known[key] for key in keys) for keys in question.keys]
+    return [moved_words(one, names) for one in moved_by_limits(question.container, question.answer)]
 
 
 def _cells(

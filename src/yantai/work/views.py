@@ -595,6 +595,7 @@ class BatchHead:
     recipe: str
     recipe_changed: bool
     foods_changed: list[str]
+    targets_changed: list[str]
     cook_on: date
     step_g: float
     buffer_share: float
@@ -742,7 +743,8 @@ class CellView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GaugeView:
-    """How one aimed nutrient of a container stands. `miss` is the signed excess over the tolerance; `side` says
+    """How one aimed nutrient of a container stands. `miss` is the signed excess over the tolerance, `known` False where
+    an ingredient does not state the figure, so that nobody can say whether it is met; `side` says
     whether the target is aimed at, or a limit that is to be reached or kept under."""
 
     nutrient: Nutrient
@@ -752,6 +754,7 @@ class GaugeView:
     amount: float
     off: float
     miss: float
+    known: bool
     at_least: bool
 
 
@@ -799,7 +802,7 @@ class DaysPreview:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanRowView:
-    """A class of equal containers."""
+    """A class of equal containers. `notes` say which limit takes other components far from where they would be."""
 
     id: uuid.UUID
     client_id: uuid.UUID
@@ -817,6 +820,7 @@ class PlanRowView:
     total_g: float
     amounts: AmountsView
     gauges: list[GaugeView]
+    notes: list[str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

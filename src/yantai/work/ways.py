@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import uuid
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, cast
 
@@ -11,15 +12,16 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
 from yantai.core import plan as core
-from yantai.core.components import Line
+from yantai.core.components import Component, Line
 from yantai.core.counts import how_many
 from yantai.core.errors import CoreError
-from yantai.core.exclusions import keeps_out
+from yantai.core.exclusions import Named, keeps_out
 from yantai.core.nutrients import Amounts
 from yantai.core.portioning import School
 from yantai.core.portions import Hold, Portions, Sharing, solve
 from yantai.core.portions.reach import Shares, reach_map
-from yantai.core.portions.ways import Way, can_meet, extras, moved, reachable_target, ways_out
+from yantai.core.portions.ways import Way, can_meet, extras, moved, reachable_target, ways_out, with_room
+from yantai.core.yields import UNCHANGED
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work import plans
@@ -39,8 +41,15 @@ _FACTORS = (0.9, 1.1, 0.75, 1.25, 0.5, 1.5, 2.0)
 _READY = ("as-sold", "canned-drained", "cooked")
 _EATEN_RAW = ("fruit", "vegetables", "nuts-seeds", "fats-oils")
 _NO_EXTRA = ("herbs-spices", "sweeteners-baking", "protein-powders")
+_STRANGE = "granola powder popcorn wine beer sake vinegar stock frozen dried"
+"""Words of foods that nobody puts beside a meal to make its macros right."""
 _MOST_OF_A_KIND = 2
+_MOST_TRIED = 6
+"""Ways of a kind that are proven by solving the whole batch again: with short pots that takes a while."""
+_ORDER = ("limit", "amount", "component", "food", "own extra", "room", "move", "extra")
+"""Ways out as a cook would think of them, what is in the dish first and foods strange to it last."""
 _MOST_BATCHES = 10
+_EXTRA = "extra"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -84,12 +93,13 @@ def read_ways(database: Database, who: SignedIn, batch_id: uuid.UUID, row_id: uu
             return []
         found = [
             *_limits(missed),
-            *_extras(missed),
+            *_own_extras(missed),
             *_recipe(missed),
             *_swaps(missed),
             *_other_batches(missed),
+            *_strange_extra(missed),
         ]
-        return [*sorted(found, key=lambda way: way.moved), *_target(missed)]
+        return [*sorted(found, key=lambda way: (_ORDER.index(way.kind), way.moved)), *_target(missed)]
 
 
 def read_reach(database: Database, who: SignedIn, batch_id: uuid.UUID) -> ReachView:
@@ -172,17 +182,68 @@ def _then(names: list[str], now: Portions, then: Portions) -> str:
 
 
 def _limits(missed: _Missed) -> Iterator[WayView]:
+    """Limits that give way, as far as the whole batch then keeps every hard condition."""
     question = missed.question
     for way in ways_out(question.container, question.answer):
+        way = _of_the_house(missed, way) if way.place is None else way
         change = _limit_change(missed, way)
-        if change is not None:
+        if change is not None and _is_proven(missed, *_with_limit(missed, way)):
             yield WayView(
-                kind="limit",
+                kind="room" if way.place is None else "limit",
                 title=_limit_title(missed, way),
                 detail=_then(missed.names, question.answer, way.portions),
                 moved=way.moved,
                 changes=[change],
             )
+
+
+def _of_the_house(missed: _Missed, way: Way) -> Way:
+    """The same with the smallest container of the house that is large enough, where there is one."""
+    column = tables.Target.capacity_ml if way.hold is Hold.VOLUME else tables.Target.capacity_g
+    sizes = missed.session.scalars(select(column).where(column >= way.now).distinct().order_by(column)).all()
+    for size in sizes:
+        assert size is not None
+        tried = solve(with_room(missed.question.container, way.hold, size))
+        if tried.met:
+            return replace(way, now=size, portions=tried, moved=moved(missed.question.answer, tried))
+    return way
+
+
+def _with_limit(missed: _Missed, way: Way) -> tuple[dict[str, core.Pan], list[core.ContainerClass]]:
+    """The pans and classes of the batch with one limit moved."""
+    pans = dict(missed.computed.pans)
+    classes = list(plans.core_classes(missed.computed.loaded))
+    mine = classes[missed.place]
+    if way.place is None:
+        by_volume = way.hold is Hold.VOLUME
+        classes[missed.place] = replace(
+            mine,
+            capacity_ml=way.now if by_volume else mine.capacity_ml,
+            capacity_g=mine.capacity_g if by_volume else way.now,
+        )
+        return pans, classes
+    for key in missed.question.keys[way.place]:
+        if way.hold in (Hold.AT_MOST, Hold.USUAL_MOST):
+            pans[key] = replace(pans[key], maximum_g=way.now)
+        elif way.hold is Hold.AT_LEAST:
+            pans[key] = replace(pans[key], minimum_g=way.now)
+        else:
+            classes[missed.place] = replace(mine, pins={**mine.pins, key: way.now})
+    return pans, classes
+
+
+def _is_proven(missed: _Missed, pans: Mapping[str, core.Pan], classes: Sequence[core.ContainerClass]) -> bool:
+    """With the whole batch solved again this row meets its target, none that did misses it, and no pot is overdrawn
+    more than it was."""
+    batch, before = missed.computed.loaded.batch, missed.computed.plan
+    after = plans.solve_batch(batch, pans, classes)
+    kept = all(
+        late.met or not early.met
+        for row, early, late in zip(batch.classes, before.portions, after.portions, strict=True)
+        if row.count
+    )
+    overdrawn = any(grams > before.lacking_g.get(key, 0.0) + 0.05 for key, grams in after.lacking_g.items())
+    return kept and after.portions[missed.place].met and not overdrawn
 
 
 def _limit_title(missed: _Missed, way: Way) -> str:
@@ -219,9 +280,21 @@ def _limit_change(missed: _Missed, way: Way) -> Change | None:
     return SetPin(row_id=row.id, component_id=component.id, grams=way.now)
 
 
-def _extras(missed: _Missed) -> Iterator[WayView]:
-    """Foods of the kitchen and the reference that are eaten as they are, without what this client must avoid."""
-    food, client = tables.Food, missed.row.client
+def _own_extras(missed: _Missed) -> Iterator[WayView]:
+    """Foods that the client eats beside the containers anyway."""
+    extra = tables.DayExtra
+    query = (
+        select(tables.Food)
+        .join(extra, extra.food_id == tables.Food.id)
+        .where(extra.day_id.in_(select(tables.Day.id).where(tables.Day.client_id == missed.row.client_id)))
+    )
+    foods = list(dict.fromkeys(missed.session.scalars(query.order_by(tables.Food.name))))
+    yield from itertools.islice(_added(missed, foods, "own extra"), _MOST_OF_A_KIND)
+
+
+def _strange_extra(missed: _Missed) -> Iterator[WayView]:
+    """One food of the kitchen or the reference that is eaten as it is."""
+    food = tables.Food
     query = select(food).where(
         food.superseded_by.is_(None),
         food.archived_at.is_(None),
@@ -229,28 +302,53 @@ def _extras(missed: _Missed) -> Iterator[WayView]:
         food.food_group.not_in(_NO_EXTRA),
         or_(food.state.in_(_READY), (food.state == "raw") & food.food_group.in_(_EATEN_RAW)),
     )
+    strange = _STRANGE.split()
     foods = [
         one
         for one in missed.session.scalars(query.order_by(food.name))
+        if not any(keeps_out(word, Named(names=(one.name,))) for word in strange)
+    ]
+    yield from itertools.islice(_added(missed, foods, "extra"), 1)
+
+
+def _added(missed: _Missed, foods: Sequence[tables.Food], kind: str) -> Iterator[WayView]:
+    """Each of these foods that meets the target beside the components, without what this client must avoid."""
+    client, question = missed.row.client, missed.question
+    offered = [
+        one
+        for one in foods
         if not kept_from(client, one) and not any(keeps_out(word, named(one)) for word in client.dislikes)
     ]
     rules = missed.computed.loaded.larder.rules
-    question = missed.question
-    seen: set[str] = set()
-    for extra in extras(question.container, question.answer, [food_composition(one, rules) for one in foods]):
-        chosen = foods[extra.offer]
-        if chosen.food_group in seen:
-            continue
-        seen.add(chosen.food_group)
-        yield WayView(
-            kind="extra",
-            title=f"Add {extra.grams:,.0f} g of {chosen.name}",
-            detail=_then(missed.names, question.answer, extra.portions),
-            moved=extra.moved,
-            changes=[AddExtra(row_id=missed.row.id, food_id=chosen.id, grams=extra.grams)],
-        )
-        if len(seen) > _MOST_OF_A_KIND:
-            return
+    held = [food_composition(one, rules) for one in offered]
+    for extra in itertools.islice(extras(question.container, question.answer, held), _MOST_TRIED):
+        chosen = offered[extra.offer]
+        if _is_proven(missed, *_with_extra(missed, chosen, extra.grams)):
+            yield WayView(
+                kind=kind,
+                title=f"Add {extra.grams:,.0f} g of {chosen.name}",
+                detail=_then(missed.names, question.answer, extra.portions),
+                moved=extra.moved,
+                changes=[AddExtra(row_id=missed.row.id, food_id=chosen.id, grams=extra.grams)],
+            )
+
+
+def _with_extra(
+    missed: _Missed, food: tables.Food, grams: float
+) -> tuple[dict[str, core.Pan], list[core.ContainerClass]]:
+    """The pans and classes of the batch with some of a food beside the components of this row."""
+    composition = food_composition(food, missed.computed.loaded.larder.rules)
+    line = Line(name=food.name, purchased_g=100, composition=composition, yield_range=UNCHANGED)
+    pan = core.Pan(
+        component=Component(name=food.name, lines=(line,), cooked=False),
+        share=1,
+        school=School.BY_EYE,
+        density_g_per_ml=1.0,
+    )
+    classes = list(plans.core_classes(missed.computed.loaded))
+    mine = classes[missed.place]
+    classes[missed.place] = replace(mine, pins={**mine.pins, _EXTRA: grams})
+    return {**missed.computed.pans, _EXTRA: pan}, classes
 
 
 def _recipe(missed: _Missed) -> Iterator[WayView]:
@@ -263,7 +361,8 @@ def _recipe(missed: _Missed) -> Iterator[WayView]:
         amounts += _other_amounts(missed, component, pan)
         foods += _other_foods(missed, component, pan)
     for ways in (amounts, foods):
-        proven = (way for way in sorted(ways, key=lambda one: one.moved) if _keeps_the_others(missed, way))
+        nearest = sorted(ways, key=lambda one: one.moved)[:_MOST_TRIED]
+        proven = (way for way in nearest if _keeps_the_others(missed, way))
         for _, way in zip(range(_MOST_OF_A_KIND), proven, strict=False):
             yield way.view
 
@@ -392,7 +491,8 @@ def _swaps(missed: _Missed) -> Iterator[WayView]:
                 made_of = {"": contents(part.name, larder.foods_of(part.lines))}
                 if alike and not any(kept_out(client, recipe.name, made_of)[""] for client in eating):
                     found += _swap(missed, component, pan, recipe, part, larder)
-    proven = (way for way in sorted(found, key=lambda one: one.moved) if _keeps_the_others(missed, way))
+    nearest = sorted(found, key=lambda one: one.moved)[:_MOST_TRIED]
+    proven = (way for way in nearest if _keeps_the_others(missed, way))
     for _, way in zip(range(_MOST_OF_A_KIND), proven, strict=False):
         yield way.view
 
@@ -451,16 +551,8 @@ def _swap(
 
 
 def _keeps_the_others(missed: _Missed, way: _Recast) -> bool:
-    """With the whole batch solved again this row meets its target, and none that did misses it."""
-    before = missed.computed.plan.portions
-    after = _solved_again(missed.computed, {**missed.computed.pans, way.key: way.pan}).portions
-    rows = missed.computed.loaded.batch.classes
-    kept = all(late.met or not early.met for row, early, late in zip(rows, before, after, strict=True) if row.count)
-    return kept and after[missed.place].met
-
-
-def _solved_again(computed: plans.Computed, pans: Mapping[str, core.Pan]) -> core.Plan:
-    return plans.solve_batch(computed.loaded.batch, pans, plans.core_classes(computed.loaded))
+    pans = {**missed.computed.pans, way.key: way.pan}
+    return _is_proven(missed, pans, plans.core_classes(missed.computed.loaded))
 
 
 def _other_batches(missed: _Missed) -> Iterator[WayView]:

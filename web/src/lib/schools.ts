@@ -18,7 +18,11 @@ export const SCHOOLS: { value: School; label: string; hint: string }[] = [
     label: 'Plate shares',
     hint: 'Its share of the whole plate; macros are shown, not solved.',
   },
-  { value: 'built raw', label: 'Built raw', hint: 'Raw grams for each unit, cooked one by one; no yield.' },
+  {
+    value: 'built raw',
+    label: 'Built raw',
+    hint: 'What goes into one unit is weighed raw, as a wrap; whole units for each container, no yield.',
+  },
   {
     value: 'by eye',
     label: 'By eye',
@@ -39,6 +43,7 @@ type Portioned = Pick<Schemas['PlanComponentView'], 'school' | 'piece_g' | 'unit
 /** Grams of one piece or scoop; null where the component is not counted. */
 export function unitOf(component: Portioned | undefined): number | null {
   if (component?.school === 'pieces') return component.piece_g ?? component.unit_g;
+  if (component?.school === 'built raw') return component.piece_g;
   return component?.school === 'fixed measure' ? component.unit_g : null;
 }
 
@@ -52,6 +57,6 @@ export const unitCount = (units: number) => Math.round(units * 100) / 100;
 
 /** "piece", "scoops": what is counted. */
 export function unitWord(school: string | undefined, units: number): string {
-  const word = school === 'pieces' ? 'piece' : 'scoop';
+  const word = school === 'pieces' ? 'piece' : school === 'built raw' ? 'unit' : 'scoop';
   return unitCount(units) === 1 ? word : `${word}s`;
 }

@@ -67,7 +67,7 @@ export function DayTable({ day }: { day: Day }) {
           {LIMIT_WORDS[gauge.nutrient]} {gauge.side} {wholeNumber(gauge.target)}: holds{' '}
           {gauge.at_least ? 'at least ' : ''}
           {wholeNumber(gauge.amount)}
-          {gauge.miss === 0 ? ', inside' : ''}
+          {!gauge.known ? ', not known' : gauge.miss === 0 ? ', inside' : ''}
         </p>
       ))}
       {day.notes.map((note) => (

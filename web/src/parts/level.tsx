@@ -13,6 +13,7 @@ export function GaugeLevel({ gauge, nutrient }: { gauge: Schemas['GaugeView']; n
       amount={macroShown(nutrient, gauge.amount)}
       off={macroShown(nutrient, gauge.off)}
       inside={gauge.miss === 0}
+      known={gauge.known}
       atLeast={gauge.at_least}
     />
   );
@@ -26,6 +27,7 @@ function Level({
   amount,
   off,
   inside,
+  known,
   atLeast,
 }: {
   nutrient: MacroKey;
@@ -34,13 +36,18 @@ function Level({
   amount: number;
   off: number;
   inside: boolean;
+  known: boolean;
   atLeast: boolean;
 }) {
   const macro = MACROS[nutrient];
   const reach = Math.max(2.5 * tolerance, 0.1 * target, 1);
   const place = 50 + 46 * Math.max(-1, Math.min(1, off / reach));
   const band = 46 * (tolerance / reach);
-  const where = inside ? 'inside' : `outside by ${signed(off)}`;
+  const where = !known
+    ? 'not known: an ingredient does not state it'
+    : inside
+      ? 'inside'
+      : `outside by ${signed(off)}`;
   return (
     <span
       role="img"
@@ -49,7 +56,11 @@ function Level({
     >
       <span className="figures mb-1 flex items-baseline justify-between gap-1 text-sm">
         <span className="font-semibold">{exactNumber(target)}</span>
-        <span className={inside ? 'text-muted' : 'font-bold text-alert'}>{signed(off)}</span>
+        <span
+          className={!known ? 'font-bold text-ochre-text' : inside ? 'text-muted' : 'font-bold text-alert'}
+        >
+          {known ? signed(off) : '?'}
+        </span>
       </span>
       <span className="relative block h-2.5 w-full rounded-full border border-steel bg-paper">
         <span
@@ -57,7 +68,7 @@ function Level({
           style={{ left: `${50 - band}%`, width: `${2 * band}%` }}
         />
         <span
-          className={`absolute top-1/2 size-2.5 -translate-1/2 rounded-full ${inside ? macro.background : 'bg-alert'}`}
+          className={`absolute top-1/2 size-2.5 -translate-1/2 rounded-full ${!known ? 'bg-ochre' : inside ? 'bg-ink' : 'bg-alert'}`}
           style={{ left: `${place}%` }}
         />
       </span>

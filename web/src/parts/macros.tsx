@@ -5,22 +5,28 @@ import { energyUnit } from '~/lib/units';
 export type MacroKey = 'protein_g' | 'carbohydrate_g' | 'fat_g' | 'kcal';
 export type Amounts = Schemas['AmountsView'];
 
-/** Each macro by its word and hue; the word always stands with the hue. */
-export const MACROS: Record<
-  MacroKey,
-  { word: string; short: string; unit: string; text: string; background: string }
-> = {
-  protein_g: { word: 'protein', short: 'Protein', unit: 'g', text: 'text-protein', background: 'bg-protein' },
-  carbohydrate_g: {
-    word: 'carbohydrate',
-    short: 'Carbs',
-    unit: 'g',
-    text: 'text-carbohydrate-text',
-    background: 'bg-carbohydrate',
-  },
-  fat_g: { word: 'fat', short: 'Fat', unit: 'g', text: 'text-fat', background: 'bg-fat' },
-  kcal: { word: 'energy', short: 'kcal', unit: 'kcal', text: 'text-ink', background: 'bg-kcal' },
-};
+/** Each macro by its word and texture; energy has none. */
+export const MACROS: Record<MacroKey, { word: string; short: string; unit: string; texture: string | null }> =
+  {
+    protein_g: { word: 'protein', short: 'Protein', unit: 'g', texture: 'texture-solid' },
+    carbohydrate_g: { word: 'carbohydrate', short: 'Carbs', unit: 'g', texture: 'texture-hatched' },
+    fat_g: { word: 'fat', short: 'Fat', unit: 'g', texture: 'texture-dotted' },
+    kcal: { word: 'energy', short: 'kcal', unit: 'kcal', texture: null },
+  };
+
+const SWATCH =
+  'inline-block size-2.5 shrink-0 border border-ink align-baseline print:[print-color-adjust:exact]';
+
+/** A macro by its texture and its short word; energy in the person's unit. */
+export function MacroName({ of, word }: { of: MacroKey; word?: string }) {
+  const { texture, short } = MACROS[of];
+  return (
+    <span className="inline-flex items-baseline gap-1 whitespace-nowrap text-ink">
+      {texture ? <span aria-hidden className={`${SWATCH} ${texture}`} /> : null}
+      {word ?? (of === 'kcal' ? energyUnit() : short)}
+    </span>
+  );
+}
 
 export const MACRO_KEYS: MacroKey[] = ['protein_g', 'carbohydrate_g', 'fat_g', 'kcal'];
 
@@ -64,8 +70,8 @@ export function MacroHead({ first, wide = false }: { first: string; wide?: boole
           {first}
         </th>
         {MACRO_KEYS.map((key) => (
-          <th key={key} scope="col" className={`py-1 font-semibold ${MACROS[key].text}`}>
-            {MACROS[key].short}
+          <th key={key} scope="col" className="py-1 font-semibold">
+            <MacroName of={key} />
           </th>
         ))}
       </tr>
@@ -80,8 +86,8 @@ export function MacroLine({ amounts }: { amounts: Amounts }) {
       {MACRO_KEYS.map((key) => (
         <span key={key} className="whitespace-nowrap">
           <span className="figures font-semibold">{macroFigure(amounts, key)}</span>{' '}
-          <span className={`text-sm ${MACROS[key].text}`}>
-            {key === 'kcal' ? energyUnit() : MACROS[key].short.toLowerCase()}
+          <span className="text-sm">
+            <MacroName of={key} word={key === 'kcal' ? energyUnit() : MACROS[key].short.toLowerCase()} />
           </span>
         </span>
       ))}
@@ -98,8 +104,11 @@ export function Composition({ amounts, caption }: { amounts: Amounts; caption: s
       <tbody>
         {MACRO_KEYS.map((key) => (
           <tr key={key} className="border-t border-steel">
-            <th scope="row" className={`py-1 text-left font-medium ${MACROS[key].text}`}>
-              {key === 'kcal' ? 'Energy' : MACROS[key].word.replace(/^./, (c) => c.toUpperCase())}
+            <th scope="row" className="py-1 text-left font-medium">
+              <MacroName
+                of={key}
+                word={key === 'kcal' ? 'Energy' : MACROS[key].word.replace(/^./, (c) => c.toUpperCase())}
+              />
             </th>
             <td className="figures text-right font-semibold">
               {macroFigure(amounts, key)} {key === 'kcal' ? energyUnit() : MACROS[key].unit}
@@ -111,8 +120,9 @@ export function Composition({ amounts, caption }: { amounts: Amounts; caption: s
           <tr key={key} className="border-t border-steel">
             <th
               scope="row"
-              className={`py-1 text-left font-normal ${key === 'fibre_g' ? 'text-fibre' : 'text-muted'}`}
+              className={`py-1 text-left font-normal ${key === 'fibre_g' ? 'text-ink' : 'text-muted'}`}
             >
+              {key === 'fibre_g' ? <span aria-hidden className={`${SWATCH} texture-outlined mr-1`} /> : null}
               {word}
             </th>
             <td className="figures text-right">

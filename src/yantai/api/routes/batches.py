@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.api.events import BatchEvents
 from yantai.formats.plan_document import PlanDocument
-from yantai.work import batches, changes, comparing, plan_days, plan_import, ways
+from yantai.work import batches, changes, comparing, plan_days, plan_import, taking, ways
 from yantai.work.inputs import BatchInput, Change, Changes, PlanFileInput
 from yantai.work.views import BatchBrief, ComparedView, DayView, FilledView, ImportedPlan, PlanView, ReachView, WayView
 
@@ -121,10 +121,16 @@ def compare_batches(batch_id: uuid.UUID, other: uuid.UUID, database: DatabaseDep
 @router.post("/batches/{batch_id}/recipe")
 def take_recipe(batch_id: uuid.UUID, version: int, database: DatabaseDep, who: SignedInDep) -> PlanView:
     """Replace the batch's components by its recipe as it is now."""
-    return batches.take_recipe(database, who, batch_id, version)
+    return taking.take_recipe(database, who, batch_id, version)
 
 
 @router.post("/batches/{batch_id}/foods")
 def take_foods(batch_id: uuid.UUID, version: int, database: DatabaseDep, who: SignedInDep) -> PlanView:
     """Plan the batch with the newest figures of foods that were edited since."""
-    return batches.take_foods(database, who, batch_id, version)
+    return taking.take_foods(database, who, batch_id, version)
+
+
+@router.post("/batches/{batch_id}/targets")
+def take_targets(batch_id: uuid.UUID, version: int, database: DatabaseDep, who: SignedInDep) -> PlanView:
+    """Plan an open batch with the targets that its clients have now."""
+    return taking.take_targets(database, who, batch_id, version)

@@ -17,6 +17,9 @@ from yantai.core.targets import LIMITS
 MOST_EXTRA_G = 200.0
 """The most of one food that is offered as an extra [g]."""
 
+LEAST_EXTRA_G = 5.0
+"""The least of one food that is worth adding [g]: a teaspoon."""
+
 EXTRA_STEP_G = 1.0
 _ROOM_STEP = 10.0
 _FURTHER = 4
@@ -73,7 +76,7 @@ def ways_out(container: Container, now: Portions) -> list[Way]:
 
 
 def extras(container: Container, now: Portions, offers: Sequence[Amounts]) -> Iterator[Extra]:
-    """Foods (amounts in 100 g) of which at most `MOST_EXTRA_G` beside the components meets the target.
+    """Foods (amounts in 100 g) of which `LEAST_EXTRA_G` to `MOST_EXTRA_G` beside the components meets the target.
 
     The least that does it of each, up to the next gram; those that need the least come first, and each is tried only
     when it is asked for.
@@ -83,7 +86,7 @@ def extras(container: Container, now: Portions, offers: Sequence[Amounts]) -> It
         free = with_cell(container, Cell(per_100g=per_100g, share=1e-6, maximum_g=MOST_EXTRA_G, step_g=EXTRA_STEP_G))
         least = _least_change(relaxed(free), len(container.cells), 0.0)
         if least is not None:
-            needed.append((least, number))
+            needed.append((max(least, LEAST_EXTRA_G), number))
     for least, number in sorted(needed):
         for more in range(_FURTHER):
             grams = (math.ceil(least / EXTRA_STEP_G - 1e-6) + more) * EXTRA_STEP_G
@@ -154,7 +157,8 @@ def _limited(cell: Cell, hold: Hold, limit: float) -> Cell:
     return replace(cell, pinned_g=limit)
 
 
-def _with_room(container: Container, hold: Hold, room: float | None) -> Container:
+def with_room(container: Container, hold: Hold, room: float | None) -> Container:
+    """The container with another volume [ml] or weight [g] that it holds; None for any."""
     if hold is Hold.VOLUME:
         return replace(container, capacity_ml=room)
     return replace(container, capacity_g=room)
@@ -163,16 +167,16 @@ def _with_room(container: Container, hold: Hold, room: float | None) -> Containe
 def _more_room(container: Container, now: Portions, hold: Hold) -> Way | None:
     """The smallest container that the target fits into."""
     was = container.capacity_ml if hold is Hold.VOLUME else container.capacity_g
-    roomy = solve(_with_room(container, hold, None))
+    roomy = solve(with_room(container, hold, None))
     if was is None or not roomy.met:
         return None
     low, high = was, roomy.volume_ml if hold is Hold.VOLUME else math.fsum(roomy.grams)
     # The room that is needed is found by halving: what a larger container meets, a yet larger one meets too.
     while high - low > _ROOM_STEP:
         middle = (low + high) / 2
-        low, high = (low, middle) if solve(_with_room(container, hold, middle)).met else (middle, high)
+        low, high = (low, middle) if solve(with_room(container, hold, middle)).met else (middle, high)
     room = math.ceil(high / _ROOM_STEP) * _ROOM_STEP
-    tried = solve(_with_room(container, hold, room))
+    tried = solve(with_room(container, hold, room))
     if not tried.met:
         return None
     return Way(hold=hold, place=None, was=was, now=room, portions=tried, moved=moved(now, tried))

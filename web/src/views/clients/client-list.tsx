@@ -4,7 +4,7 @@ import type { Schemas } from '~/lib/api';
 import { plural, slotName, wholeNumber } from '~/lib/format';
 import { allergensQuery, clientsQuery } from '~/lib/queries';
 import { buttonClass } from '~/parts/button';
-import { MACRO_KEYS, MACROS } from '~/parts/macros';
+import { MACRO_KEYS, MacroName } from '~/parts/macros';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 
@@ -35,8 +35,8 @@ export function ClientList() {
               <th className="p-3 font-medium">Client</th>
               <th className="p-3 font-medium">Container</th>
               {MACRO_KEYS.map((key) => (
-                <th key={key} className={`p-3 text-right font-medium ${MACROS[key].text}`}>
-                  {MACROS[key].short}
+                <th key={key} className="p-3 text-right font-medium">
+                  <MacroName of={key} />
                 </th>
               ))}
               <th className="p-3 text-right font-medium">Holds</th>

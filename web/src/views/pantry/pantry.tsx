@@ -5,10 +5,9 @@ import type { PantrySearch } from '~/app/router';
 import type { Schemas } from '~/lib/api';
 import { plural } from '~/lib/format';
 import { facetsQuery, foodsQuery } from '~/lib/queries';
-import { energyUnit } from '~/lib/units';
 import { Button, buttonClass } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
-import { MACRO_KEYS, MACROS, macroFigure } from '~/parts/macros';
+import { MACRO_KEYS, MacroName, macroFigure } from '~/parts/macros';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { FoodSheet } from '~/views/pantry/food-sheet';
@@ -125,8 +124,8 @@ function FoodTable({
         <tr className="bg-bench text-left text-sm text-muted">
           <th className="px-3 py-2 font-medium">Per 100 g edible</th>
           {MACRO_KEYS.map((key) => (
-            <th key={key} className={`px-3 py-2 text-right font-medium ${MACROS[key].text}`}>
-              {key === 'kcal' ? energyUnit() : MACROS[key].short}
+            <th key={key} className="px-3 py-2 text-right font-medium">
+              <MacroName of={key} />
             </th>
           ))}
         </tr>

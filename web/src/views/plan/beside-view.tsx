@@ -3,7 +3,7 @@ import type { Schemas } from '~/lib/api';
 import { day, energy, exactGrams, oneDecimal, signed, weight, yieldWords } from '~/lib/format';
 import { batchesQuery, comparedQuery } from '~/lib/queries';
 import { Choice } from '~/parts/field';
-import { MACRO_KEYS, MACROS } from '~/parts/macros';
+import { MACRO_KEYS, MacroName } from '~/parts/macros';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import type { Plan } from '~/views/plan/use-plan';
 
@@ -91,9 +91,9 @@ function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
               <th
                 key={key}
                 scope="col"
-                className={`border-l border-steel p-2 text-right text-sm font-semibold ${MACROS[key].text}`}
+                className="border-l border-steel p-2 text-right text-sm font-semibold"
               >
-                {MACROS[key].short}
+                <MacroName of={key} />
               </th>
             ))}
           </tr>

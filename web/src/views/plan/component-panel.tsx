@@ -78,13 +78,14 @@ export function ComponentPanel({
           unit="g"
           value={component.maximum_g}
           disabled={closed}
+          placeholder={`usual ${exactWeight(component.usual_most_g)}`}
           onCommit={(value) =>
             desk.change(() => [
               {
                 kind: 'bounds',
                 component_id: component.id,
                 minimum_g: component.minimum_g,
-                maximum_g: value ?? 0,
+                maximum_g: value,
               },
             ])
           }
@@ -94,9 +95,14 @@ export function ComponentPanel({
       <Why label={`100 g of ${component.name}`} figure="Where 100 g come from">
         <PanChain component={component} />
       </Why>
-      {component.piece_g !== null && component.pieces !== null ? (
+      {component.piece_g !== null && component.makes !== null ? (
         <p className="text-sm">
-          {component.pieces} pieces of {exactWeight(component.piece_g)} each.
+          {plural(component.makes, component.school === 'built raw' ? 'unit' : 'piece')} of{' '}
+          {exactWeight(component.piece_g)} each
+          {component.school === 'built raw'
+            ? `: ${component.lines.map((line) => `${exactWeight(line.unit_g ?? 0)} ${line.name}`).join(' + ')}`
+            : ''}
+          .
         </p>
       ) : null}
       {component.rounds !== null && component.rounds > 1 && component.round_g !== null ? (
@@ -216,7 +222,11 @@ function Chain({ component }: { component: Component }) {
     [
       component.spare_g < -0.5 ? 'Short' : 'Left over',
       `${about}${grams(Math.abs(component.spare_g))}`,
-      component.raw_fixed ? '' : 'for tasting and spill',
+      component.over_g > 0.05
+        ? 'found no place in the containers: the cook’s'
+        : component.raw_fixed
+          ? ''
+          : 'for tasting and spill',
     ],
   ];
   return (

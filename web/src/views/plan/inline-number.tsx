@@ -11,6 +11,7 @@ export function InlineNumber({
   value,
   disabled = false,
   hideLabel = false,
+  placeholder,
   onCommit,
 }: {
   label: string;
@@ -19,6 +20,8 @@ export function InlineNumber({
   value: number | null;
   disabled?: boolean;
   hideLabel?: boolean;
+  /** What stands in where nothing is set. */
+  placeholder?: string;
   onCommit: (value: number | string | null) => Promise<Problem | null>;
 }) {
   const isWeight = unit === 'g';
@@ -46,6 +49,7 @@ export function InlineNumber({
       unit={isWeight ? massUnit() : unit}
       inputMode={isWeight ? 'text' : 'decimal'}
       value={text}
+      placeholder={placeholder}
       disabled={disabled}
       fault={fault}
       onChange={(event) => {

@@ -6,7 +6,8 @@ export type Line =
   | { kind: 'row'; row: Row; first: boolean; siblings: number }
   | { kind: 'folded'; clientId: string; client: string; rows: Row[] };
 
-export const isOff = (row: Row) => row.count > 0 && row.gauges.some((gauge) => gauge.miss !== 0);
+export const isOff = (row: Row) =>
+  row.count > 0 && row.gauges.some((gauge) => gauge.miss !== 0 || !gauge.known);
 
 /** The lines in the order of the plan, each client's together where they stand. */
 export function linesOf(plan: Plan, folded: Set<string>, onlyOff: boolean): Line[] {

@@ -43,9 +43,9 @@ export function CellFace({
 }) {
   const component = plan.components.find((one) => one.id === cell.component_id);
   const low = component?.minimum_g ?? 0;
-  const reach = Math.max((component?.maximum_g ?? 0) - low, 1);
+  const reach = Math.max((component?.maximum_g ?? component?.usual_most_g ?? 0) - low, 1);
   const marker = 100 * Math.max(0, Math.min(1, (cell.grams - low) / reach));
-  const note = cell.limit === 'free' || cell.limit === 'set by its school' ? '' : cell.limit;
+  const note = cell.limit === 'free' || cell.limit === 'as portioned' ? '' : cell.limit;
   return (
     <>
       <span className="flex items-baseline justify-between gap-1">
@@ -59,7 +59,7 @@ export function CellFace({
         </span>
         {note ? (
           <span
-            className={`text-right text-xs leading-tight ${note.startsWith('at') || note.startsWith('its') ? 'text-alert' : 'text-muted'}`}
+            className={`text-right text-xs leading-tight ${note.startsWith('at') || note.startsWith('its') || note === 'container full' ? 'text-alert' : 'text-muted'}`}
           >
             {note}
           </span>

@@ -7,7 +7,7 @@ import { stepOf, unitOf } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Tick } from '~/parts/field';
-import { MACROS } from '~/parts/macros';
+import { MacroName } from '~/parts/macros';
 import {
   type Column,
   columnName,
@@ -239,12 +239,8 @@ export function PlanGrid(props: Props) {
                 Total {massUnit()}
               </th>
               {TARGETS.map((key) => (
-                <th
-                  key={key}
-                  scope="col"
-                  className={`p-1 pb-2.5 text-center text-sm font-semibold ${MACROS[key].text}`}
-                >
-                  {MACROS[key].short}
+                <th key={key} scope="col" className="p-1 pb-2.5 text-center text-sm font-semibold">
+                  <MacroName of={key} />
                 </th>
               ))}
             </tr>
@@ -390,6 +386,9 @@ function RowHead({
       >
         {line.first ? <span className="block pr-5 leading-tight font-semibold">{row.client}</span> : null}
         <span className="block text-sm text-muted">{slotName(row.slot, row.day_type)}</span>
+        {row.notes.length ? (
+          <span className="block text-xs leading-tight font-medium text-ochre-text">{row.notes[0]}</span>
+        ) : null}
       </button>
       {line.first && line.siblings > 1 ? (
         <button

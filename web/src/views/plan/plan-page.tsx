@@ -101,6 +101,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
             <Extra plan={plan} />
             <RecipeChanged plan={plan} />
             <FoodsChanged plan={plan} />
+            <TargetsChanged plan={plan} />
             {plan.cautions.map((caution) => (
               <Notice key={caution} tone="caution" title="Shared kitchen">
                 {caution}
@@ -160,7 +161,7 @@ function Actions({ plan, desk, onReach }: { plan: Plan; desk: PlanDesk; onReach:
         Undo
       </Button>
       <Button onClick={desk.redo} disabled={!desk.canRedo}>
-        Do again
+        Redo
       </Button>
       <Button onClick={onReach}>Reach map</Button>
       <Button onClick={() => window.print()}>Print fill sheet</Button>
@@ -358,7 +359,7 @@ function DoubtDialog({ desk }: { desk: PlanDesk }) {
   );
 }
 
-type Taken = 'recipe' | 'foods';
+type Taken = 'recipe' | 'foods' | 'targets';
 
 /** The batch as it is with the newest recipe, or the newest figures of its foods. */
 function useTake(plan: Plan, what: Taken) {
@@ -368,7 +369,9 @@ function useTake(plan: Plan, what: Taken) {
     mutationFn: () =>
       what === 'recipe'
         ? ask(api.POST('/api/v1/batches/{batch_id}/recipe', { params }))
-        : ask(api.POST('/api/v1/batches/{batch_id}/foods', { params })),
+        : what === 'foods'
+          ? ask(api.POST('/api/v1/batches/{batch_id}/foods', { params }))
+          : ask(api.POST('/api/v1/batches/{batch_id}/targets', { params })),
     onSuccess: (fresh) => queries.setQueryData(planQuery(plan.batch.id).queryKey, fresh),
     onError: (error) => toast.error(toProblem(error).detail),
   });
@@ -398,6 +401,25 @@ function FoodsChanged({ plan }: { plan: Plan }) {
       </p>
       <Button onClick={() => take.mutate()} disabled={take.isPending}>
         Plan it with the new figures
+      </Button>
+    </Notice>
+  );
+}
+
+/** Clients aim at something else than when this batch took their targets. */
+function TargetsChanged({ plan }: { plan: Plan }) {
+  const take = useTake(plan, 'targets');
+  if (plan.batch.targets_changed.length === 0) return null;
+  return (
+    <Notice tone="caution" title="Targets have changed">
+      <p>This batch keeps the targets it was planned with. The clients now have:</p>
+      <ul className="mb-2">
+        {plan.batch.targets_changed.map((one) => (
+          <li key={one}>{one}</li>
+        ))}
+      </ul>
+      <Button onClick={() => take.mutate()} disabled={take.isPending}>
+        Plan it with the new targets
       </Button>
     </Notice>
   );

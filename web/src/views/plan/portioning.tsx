@@ -38,7 +38,7 @@ export function Portioning({
   };
   const parts = (
     <Choice
-      label="Given in"
+      label="Into a container go"
       options={PARTS}
       value={String(unit_part)}
       disabled={closed}
@@ -55,11 +55,12 @@ export function Portioning({
         disabled={closed}
         onChange={(event) => choose(event.target.value as School)}
       />
-      {school === 'pieces' ? (
+      {school === 'pieces' || school === 'built raw' ? (
         <div className="grid grid-cols-2 gap-3">
           <InlineNumber
-            label="Makes"
-            unit="pcs"
+            label={school === 'pieces' ? 'The recipe makes' : 'The lines are for'}
+            unit={school === 'pieces' ? 'pcs' : 'units'}
+            placeholder={school === 'pieces' ? '' : '1'}
             value={pieces}
             disabled={closed}
             onCommit={(value) => send({ pieces: value === null ? null : Number(value) })}

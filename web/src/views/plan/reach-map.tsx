@@ -52,19 +52,19 @@ export function ReachMap({ plan, onClose }: { plan: Plan; onClose: () => void })
               cy={y}
               r="5"
               strokeWidth="2.5"
-              className={target.inside ? 'fill-none stroke-protein' : 'fill-alert stroke-alert'}
+              className={target.inside ? 'fill-band stroke-ink' : 'fill-alert stroke-alert'}
             >
               <title>{target.name}</title>
             </circle>
           );
         })}
-        <text x="124" y="16" textAnchor="middle" className="fill-protein text-[12px] font-semibold">
+        <text x="124" y="16" textAnchor="middle" className="fill-ink text-[12px] font-semibold">
           Protein
         </text>
-        <text x="2" y="222" className="fill-carbohydrate-text text-[12px] font-semibold">
+        <text x="2" y="222" className="fill-ink text-[12px] font-semibold">
           Carbs
         </text>
-        <text x="246" y="222" textAnchor="end" className="fill-fat text-[12px] font-semibold">
+        <text x="246" y="222" textAnchor="end" className="fill-ink text-[12px] font-semibold">
           Fat
         </text>
       </svg>
@@ -85,13 +85,13 @@ export function ReachMap({ plan, onClose }: { plan: Plan; onClose: () => void })
             <th scope="col" className="text-left font-medium text-muted">
               % of the energy
             </th>
-            <th scope="col" className="font-semibold text-protein">
+            <th scope="col" className="font-semibold">
               P
             </th>
-            <th scope="col" className="font-semibold text-carbohydrate-text">
+            <th scope="col" className="font-semibold">
               C
             </th>
-            <th scope="col" className="font-semibold text-fat">
+            <th scope="col" className="font-semibold">
               F
             </th>
           </tr>

@@ -26,6 +26,11 @@ export function RowPanel({
   return (
     <Panel title={row.client} detail={`one container, ${slotName(row.slot, row.day_type)}`} onClose={onClose}>
       <WaysOut plan={plan} row={row} desk={desk} />
+      {row.notes.map((note) => (
+        <p key={note} className="border-l-4 border-l-ochre bg-bench px-3 py-2 text-sm">
+          {note}.
+        </p>
+      ))}
       <table className="w-full text-sm">
         <caption className="mb-1 text-left font-medium text-muted">Where the macros come from</caption>
         <MacroHead first="grams" />
@@ -189,9 +194,11 @@ function Limits({ row, closed, desk }: Part) {
                 holds {row.amounts.at_least.includes(key) ? 'at least ' : ''}
                 {oneDecimal(row.amounts[key])} {unit}
                 {gauge
-                  ? gauge.miss === 0
-                    ? ', inside'
-                    : `, ${oneDecimal(Math.abs(gauge.miss))} ${unit} off`
+                  ? !gauge.known
+                    ? ', not known'
+                    : gauge.miss === 0
+                      ? ', inside'
+                      : `, ${oneDecimal(Math.abs(gauge.miss))} ${unit} off`
                   : ''}
               </p>
             </li>

@@ -49,7 +49,7 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
                 aria-hidden
                 className={`block size-[18px] rounded-full border-[3px] ${
                   station.stage === at
-                    ? 'border-ink bg-carbohydrate'
+                    ? 'border-ink bg-ochre'
                     : station.done
                       ? 'border-ink bg-ink'
                       : 'border-edge bg-paper'

@@ -4,7 +4,7 @@ import { PARTS, SCHOOLS, type School, schoolHint } from '~/lib/schools';
 import { energyUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Choice, Field, Tick } from '~/parts/field';
-import { Composition, MACRO_KEYS, MACROS, macroFigure } from '~/parts/macros';
+import { Composition, MACRO_KEYS, MACROS, MacroName, macroFigure } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
 import { WeightField } from '~/parts/weight-field';
 import { Why } from '~/parts/why';
@@ -77,6 +77,7 @@ export function ComponentCard(props: Props) {
           />
           <WeightField
             label="At most"
+            placeholder="usual"
             value={draft.maximum_g}
             onText={(maximum_g) => onChange({ maximum_g })}
             fault={fault(`${pointer}/maximum_g`)}
@@ -190,8 +191,8 @@ function Outcome({ pointer, draft, view, fault, onChange }: Props) {
             <tbody>
               {MACRO_KEYS.map((key) => (
                 <tr key={key} className="border-t border-steel">
-                  <th scope="row" className={`py-1 text-left text-sm font-medium ${MACROS[key].text}`}>
-                    {key === 'kcal' ? energyUnit() : MACROS[key].word}
+                  <th scope="row" className="py-1 text-left text-sm font-medium">
+                    <MacroName of={key} word={key === 'kcal' ? energyUnit() : MACROS[key].word} />
                   </th>
                   <td className="figures py-1 text-right text-lg font-semibold">
                     <Why label={`${MACROS[key].word} in 100 g`} figure={macroFigure(figures.per_100g, key)}>

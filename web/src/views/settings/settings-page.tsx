@@ -9,7 +9,7 @@ import { forgetFigures, type Rules, sessionQuery, settingsQuery, switchQuery } f
 import { Button } from '~/parts/button';
 import { CARBOHYDRATES, ENERGY_RULES } from '~/parts/energy-words';
 import { Choice, Field, Tick } from '~/parts/field';
-import { MACRO_KEYS, MACROS, macroFigure } from '~/parts/macros';
+import { MACRO_KEYS, MacroName, macroFigure } from '~/parts/macros';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { WeightField } from '~/parts/weight-field';
@@ -218,8 +218,8 @@ function SwitchPreview({ rules }: { rules: Rules }) {
             <tr className="text-right text-muted">
               <th className="py-1 text-left font-medium">Before and after</th>
               {MACRO_KEYS.map((key) => (
-                <th key={key} className={`py-1 font-medium ${MACROS[key].text}`}>
-                  {MACROS[key].short}
+                <th key={key} className="py-1 font-medium">
+                  <MacroName of={key} />
                 </th>
               ))}
             </tr>

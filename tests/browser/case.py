@@ -82,6 +82,10 @@ class BrowserCase(unittest.TestCase):
         return page
 
     def tearDown(self) -> None:
+        # What a value left on the screen that nobody put into words: seen wherever any test ends.
+        for page in (page for context in browser().contexts for page in context.pages):
+            text = page.evaluate("document.body ? document.body.innerText : ''")
+            self.assertNotRegex(text, r"\[object|\bundefined\b|\bNaN\b|\bInfinity\b|\bnull\b")
         # Chromium logs each refused request; tests of bad input say how many they provoke.
         refused = [text for text in self.console if "Failed to load resource" in text]
         self.assertEqual([text for text in self.console if text not in refused], [])

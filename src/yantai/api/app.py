@@ -84,7 +84,7 @@ def _operation_id(route: APIRoute) -> str:
 
 
 class _Guard:
-    """Bounds the body of a request, and adds the security headers to every answer."""
+    """Bounds the body of a request, answers our own faults, and adds the security headers to every answer."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app
@@ -94,15 +94,26 @@ class _Guard:
             await self.app(scope, receive, send)
             return
 
+        started = False
+
         async def send_with_headers(message: Message) -> None:
+            nonlocal started
             if message["type"] == "http.response.start":
+                started = True
                 headers = MutableHeaders(scope=message)
                 for name, value in SECURITY_HEADERS.items():
                     headers[name] = value
             await send(message)
 
-        app = _refusal(Request(scope)) or self.app
-        await app(scope, receive, send_with_headers)
+        request = Request(scope)
+        app = _refusal(request) or self.app
+        try:
+            await app(scope, receive, send_with_headers)
+        except Exception as error:
+            # Answered here, so that nothing above cuts the connection after a half-said answer.
+            if started:
+                raise
+            await problems.failed(request, error)(scope, receive, send_with_headers)
 
 
 def _refusal(request: Request) -> Response | None:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import logging
+import secrets
+import traceback
 from collections.abc import Sequence
 from typing import Any
 
@@ -10,6 +12,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
 
 from yantai.work import errors
@@ -108,7 +111,6 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(errors.WorkError, _work_error)
     app.add_exception_handler(RequestValidationError, _unreadable)
     app.add_exception_handler(HTTPException, _http_error)
-    app.add_exception_handler(Exception, _failed)
 
 
 async def _work_error(_request: Request, error: Exception) -> JSONResponse:
@@ -130,14 +132,26 @@ async def _http_error(_request: Request, error: Exception) -> JSONResponse:
     return problem(error.status_code, kind, str(error.detail), f"{error.detail}.")
 
 
-async def _failed(request: Request, error: Exception) -> JSONResponse:
-    log.error("%s %s failed", request.method, request.url.path, exc_info=error)
+def failed(request: Request, error: Exception) -> JSONResponse:
+    """The answer to a fault of our own, by an id that the log has too."""
+    number = secrets.token_hex(4)
+    where = "".join(traceback.format_tb(error.__traceback__))
+    log.error("%s %s failed, fault %s: %s\n%s", request.method, request.url.path, number, _without_data(error), where)
     return problem(
         500,
         "failed",
         "This did not work",
-        "Something went wrong on our side and nothing was saved. Try again; if it stays, the server's log says why.",
+        "Something went wrong on our side and nothing was saved. Try again; if it stays, the server's log says why, "
+        f"under fault {number}.",
     )
+
+
+def _without_data(error: Exception) -> str:
+    """What went wrong, without values of rows: the database's own words would hold names of clients."""
+    if not isinstance(error, DBAPIError):
+        return f"{type(error).__name__}: {error}"
+    state = getattr(error.orig, "sqlstate", None)
+    return f"{type(error).__name__}, {type(error.orig).__name__}, state {state}, in: {error.statement}"
 
 
 def _words(error: Any) -> str:

@@ -30,6 +30,7 @@ def main() -> int:
     commands.add_parser("status", help="say what runs")
     test = commands.add_parser("test", help="run all checks and tests, or only the tests named")
     test.add_argument("names", nargs="*", metavar="NAME", help="as tests.core.test_units")
+    test.add_argument("--thorough", action="store_true", help="try every value in every field; takes minutes more")
     commands.add_parser("check", help="formatters, linters, type checks and contracts only")
     commands.add_parser("screenshots", help="take the pictures of docs/screenshots from the demo data")
     account = commands.add_parser("account", help="make a workspace with a coach's account")
@@ -61,7 +62,7 @@ def _run(given: argparse.Namespace) -> int:
     if given.command == "status":
         return server.status()
     if given.command == "test":
-        return checks.test(given.names)
+        return checks.test(given.names, thorough=given.thorough)
     if given.command == "check":
         return 1 if checks.check() else 0
     if given.command == "account":

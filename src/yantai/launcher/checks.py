@@ -58,8 +58,13 @@ def check() -> int:
     return failed
 
 
-def test(names: list[str]) -> int:
-    """Check and run all tests, or only those named, as `tests.core.test_units`; the exit code."""
+def test(names: list[str], *, thorough: bool = False) -> int:
+    """Check and run all tests, or only those named, as `tests.core.test_units`; the exit code.
+
+    `thorough` searches longer, for what a run of every change has no time for.
+    """
+    if thorough:
+        os.environ["YANTAI_THOROUGH"] = "1"
     ensure_packages(browser=True, database=True)
     passed = failed = 0
     if not names:

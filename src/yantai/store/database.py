@@ -30,7 +30,9 @@ class Database:
         plain = make_url(url)
         if plain.drivername == "postgresql":
             plain = plain.set(drivername="postgresql+psycopg")
-        self.engine: Engine = create_engine(plain, pool_size=10, max_overflow=10, pool_pre_ping=True)
+        self.engine: Engine = create_engine(
+            plain, pool_size=10, max_overflow=10, pool_pre_ping=True, hide_parameters=True
+        )
 
     @contextmanager
     def workspace(self, workspace_id: uuid.UUID) -> Iterator[Session]:

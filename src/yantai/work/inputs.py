@@ -5,62 +5,15 @@ from __future__ import annotations
 import uuid
 from dataclasses import dataclass, field
 from datetime import date
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
-from yantai.core.quantities import weighings_g, weight_g
+from yantai.work.typed import EachWeighing, FileText, Note, Number, Text, Weight, Whole
 
 
 class Strict:
     """Inputs refuse fields they do not know, so that a misspelt one is not lost in silence."""
 
     __pydantic_config__: ClassVar[dict[str, str]] = {"extra": "forbid"}
-
-
-class TypedWeight:
-    """Marks a weight that may come as it was typed: "412+380-35", "812-764" or "1.2 kg" are read into grams.
-
-    The two methods are how pydantic, which only the API knows, asks a type for its schema.
-    """
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        read = {"type": "no-info", "function": lambda value: weight_g(value) if isinstance(value, str) else value}
-        return {"type": "function-before", "function": read, "schema": handler(source)}
-
-    def __get_pydantic_json_schema__(self, _schema: Any, _handler: Any) -> dict[str, Any]:
-        return {"anyOf": [{"type": "number"}, {"type": "string"}]}
-
-
-Weight = Annotated[float, TypedWeight()]
-"""Grams [g], as a number or as typed in a weight field."""
-
-
-class EachWeighing:
-    """Marks weighings of which one may be typed as a sum, "1490+1502+1478": each stays a weighing of its own."""
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        read = {"type": "no-info", "function": _apart}
-        return {"type": "function-before", "function": read, "schema": handler(source)}
-
-
-def _apart(vessels: Any) -> Any:
-    if not isinstance(vessels, list):
-        return vessels
-    found: list[Any] = []
-    for one in vessels:
-        gross = one.get("gross_g") if isinstance(one, dict) else None
-        if not isinstance(gross, str) or "+" not in gross:
-            found.append(one)
-            continue
-        weighings = weighings_g(gross)
-        fullest = max(range(len(weighings)), key=lambda place: weighings[place][0])
-        typed = one.get("vessel_g") or 0
-        vessel = weight_g(typed) if isinstance(typed, str) else typed
-        # One empty weight for all of them: it comes off the one that surely stood in it.
-        found += [
-            {**one, "gross_g": weight, "vessel_g": off + (vessel if place == fullest else 0)}
-            for place, (weight, off) in enumerate(weighings)
-        ]
-    return found
 
 
 SchoolName = Literal[
@@ -79,8 +32,8 @@ SchoolName = Literal[
 class Credentials(Strict):
     """A sign-in."""
 
-    email: str
-    password: str
+    email: Text
+    password: Text
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -88,27 +41,27 @@ class ToleranceInput(Strict):
     """How far off is close enough: amounts, or percent of the target."""
 
     percent: bool = False
-    kcal: float = 30
-    protein_g: float = 3
-    carbohydrate_g: float = 5
-    fat_g: float = 3
-    priority_kcal: float = 2
-    priority_protein_g: float = 2
-    priority_carbohydrate_g: float = 1
-    priority_fat_g: float = 1
+    kcal: Number = 30
+    protein_g: Number = 3
+    carbohydrate_g: Number = 5
+    fat_g: Number = 3
+    priority_kcal: Number = 2
+    priority_protein_g: Number = 2
+    priority_carbohydrate_g: Number = 1
+    priority_fat_g: Number = 1
 
 
 @dataclass(frozen=True, kw_only=True)
 class Aims:
     """Figures of a container or a day; None is not aimed at, or no limit."""
 
-    kcal: float | None = None
-    protein_g: float | None = None
-    carbohydrate_g: float | None = None
-    fat_g: float | None = None
-    fibre_g: float | None = None
-    saturated_g: float | None = None
-    sodium_mg: float | None = None
+    kcal: Number | None = None
+    protein_g: Number | None = None
+    carbohydrate_g: Number | None = None
+    fat_g: Number | None = None
+    fibre_g: Number | None = None
+    saturated_g: Number | None = None
+    sodium_mg: Number | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -119,10 +72,10 @@ class TargetInput(Aims, Strict):
     """
 
     id: uuid.UUID | None = None
-    slot: str
-    day_type: str = "any"
-    day_share: float | None = None
-    capacity_ml: float | None = None
+    slot: Text
+    day_type: Text = "any"
+    day_share: Number | None = None
+    capacity_ml: Number | None = None
     capacity_g: Weight | None = None
     plate_g: Weight | None = None
 
@@ -139,7 +92,7 @@ class DayExtraInput(Strict):
 class DayInput(Aims, Strict):
     """What a whole day of one type shall hold, extras included."""
 
-    day_type: str = "any"
+    day_type: Text = "any"
     extras: list[DayExtraInput] = field(default_factory=list)
 
 
@@ -150,24 +103,24 @@ class ClientInput(Strict):
     `exclusions` are words: what one of them means stays out of every container, a disliked one is only marked.
     """
 
-    name: str
-    note: str = ""
-    allergens: list[str] = field(default_factory=list)
-    dislikes: list[str] = field(default_factory=list)
-    exclusions: list[str] = field(default_factory=list)
+    name: Text
+    note: Note = ""
+    allergens: list[Text] = field(default_factory=list)
+    dislikes: list[Text] = field(default_factory=list)
+    exclusions: list[Text] = field(default_factory=list)
     tolerance: ToleranceInput = field(default_factory=ToleranceInput)
     days: list[DayInput] = field(default_factory=list)
     targets: list[TargetInput] = field(default_factory=list)
-    signed_off_by: str = ""
+    signed_off_by: Text = ""
     signed_off_on: date | None = None
-    version: int | None = None
+    version: Whole | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
 class WordsInput(Strict):
     """Words that keep foods out, as typed for a client."""
 
-    words: list[str]
+    words: list[Text]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -175,11 +128,11 @@ class SuggestionInput(Strict):
     """Whose day to suggest targets for. Nothing of it is kept. `share` is what one container is of the day."""
 
     sex: Literal["female", "male"]
-    age_y: float
-    height_cm: float
-    weight_kg: float
-    activity: float = 1.5
-    body_fat_share: float | None = None
+    age_y: Number
+    height_cm: Number
+    weight_kg: Number
+    activity: Number = 1.5
+    body_fat_share: Number | None = None
     conditions: list[
         Literal[
             "pregnant or nursing",
@@ -188,10 +141,10 @@ class SuggestionInput(Strict):
             "a history of disordered eating",
         ]
     ] = field(default_factory=list)
-    change_share: float = 0
-    protein_g_per_kg: float = 1.8
-    fat_g_per_kg: float = 0.9
-    share: float = 1
+    change_share: Number = 0
+    protein_g_per_kg: Number = 1.8
+    fat_g_per_kg: Number = 0.9
+    share: Number = 1
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -205,15 +158,15 @@ class LineInput(Strict):
     food_id: uuid.UUID | None = None
     source_id: uuid.UUID | None = None
     purchased_g: Weight
-    refuse_share: float = 0
+    refuse_share: Number = 0
     refuse_after: bool = False
-    retained_share: float = 1
-    yield_factor: float | None = None
-    text: str = ""
-    weighed_state: str = ""
+    retained_share: Number = 1
+    yield_factor: Number | None = None
+    text: Text = ""
+    weighed_state: Text = ""
     counted: bool = True
     scales: bool = True
-    dismissed: dict[str, str] = field(default_factory=dict)
+    dismissed: dict[Text, Text] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -226,25 +179,25 @@ class ComponentInput(Strict):
     """
 
     id: uuid.UUID | None = None
-    name: str
-    role: str = "protein"
-    method: str = "none"
+    name: Text
+    role: Text = "protein"
+    method: Text = "none"
     minimum_g: Weight = 0
     maximum_g: Weight | None = None
-    density_g_per_ml: float = 0.8
-    yield_low: float | None = None
-    yield_expected: float | None = None
-    yield_high: float | None = None
+    density_g_per_ml: Number = 0.8
+    yield_low: Number | None = None
+    yield_expected: Number | None = None
+    yield_high: Number | None = None
     poured_fat_g: Weight = 0
-    pieces: int | None = None
+    pieces: Whole | None = None
     pan_capacity_g: Weight | None = None
     served: bool = True
     school: SchoolName = "by component"
     unit_g: Weight | None = None
-    unit_part: float = 1
-    plate_share: float = 1
+    unit_part: Number = 1
+    plate_share: Number = 1
     eye_g: Weight = 0
-    dismissed: dict[str, str] = field(default_factory=dict)
+    dismissed: dict[Text, Text] = field(default_factory=dict)
     lines: list[LineInput] = field(default_factory=list)
 
 
@@ -252,24 +205,24 @@ class ComponentInput(Strict):
 class StepInput(Strict):
     """A step: minutes with hands and without, oven temperature [°C], equipment, minutes ahead it must begin."""
 
-    text: str
-    component: str = ""
-    hands_on_min: float | None = None
-    unattended_min: float | None = None
-    temperature_c: float | None = None
-    equipment: str = ""
-    lead_min: float | None = None
+    text: Note
+    component: Text = ""
+    hands_on_min: Number | None = None
+    unattended_min: Number | None = None
+    temperature_c: Number | None = None
+    equipment: Text = ""
+    lead_min: Number | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
 class RecipeInput(Strict):
     """A recipe as typed; `version` is the one that was read, None for a new recipe."""
 
-    name: str
-    note: str = ""
+    name: Text
+    note: Note = ""
     components: list[ComponentInput] = field(default_factory=list)
     steps: list[StepInput] = field(default_factory=list)
-    version: int | None = None
+    version: Whole | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -278,12 +231,12 @@ class ScaleInput(Strict):
     whole packs of `pack_g` of it, `packs` of them or the next whole number."""
 
     recipe: RecipeInput
-    factor: float | None = None
-    component: int | None = None
-    line: int | None = None
+    factor: Number | None = None
+    component: Whole | None = None
+    line: Whole | None = None
     on_hand_g: Weight | None = None
     pack_g: Weight | None = None
-    packs: int | None = None
+    packs: Whole | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -291,18 +244,18 @@ class LabelInput(Strict):
     """A label as it is printed, for `serving_g` grams. Empty figures are not stated, which is not zero."""
 
     serving_g: Weight = 100
-    kcal: float | None = None
-    kj: float | None = None
-    protein_g: float | None = None
-    carbohydrate_g: float | None = None
-    fat_g: float | None = None
-    fibre_g: float | None = None
-    sugars_g: float | None = None
-    saturated_g: float | None = None
-    salt_g: float | None = None
-    sodium_mg: float | None = None
-    alcohol_g: float | None = None
-    polyols_g: float | None = None
+    kcal: Number | None = None
+    kj: Number | None = None
+    protein_g: Number | None = None
+    carbohydrate_g: Number | None = None
+    fat_g: Number | None = None
+    fibre_g: Number | None = None
+    sugars_g: Number | None = None
+    saturated_g: Number | None = None
+    salt_g: Number | None = None
+    sodium_mg: Number | None = None
+    alcohol_g: Number | None = None
+    polyols_g: Number | None = None
     carbohydrate: Literal["total", "available"] = "available"
     rounding: Literal["us", "eu", "exact"] = "eu"
 
@@ -311,7 +264,7 @@ class LabelInput(Strict):
 class MeasureInput(Strict):
     """A household measure: grams of one of it."""
 
-    name: str
+    name: Text
     grams: Weight
 
 
@@ -319,29 +272,29 @@ class MeasureInput(Strict):
 class PackInput(Strict):
     """A pack as bought."""
 
-    name: str
+    name: Text
     grams: Weight
     drained_g: Weight | None = None
-    price: float | None = None
+    price: Number | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
 class FoodInput(Strict):
     """An own food from its label. `copied_from` names the food whose yields and measures it starts with."""
 
-    name: str
-    group: str
-    state: str
-    method: str = ""
+    name: Text
+    group: Text
+    state: Text
+    method: Text = ""
     label: LabelInput = field(default_factory=LabelInput)
-    allergens: list[str] = field(default_factory=list)
-    diet_tags: list[str] = field(default_factory=list)
-    note: str = ""
-    other_names: str = ""
+    allergens: list[Text] = field(default_factory=list)
+    diet_tags: list[Text] = field(default_factory=list)
+    note: Note = ""
+    other_names: Text = ""
     measures: list[MeasureInput] = field(default_factory=list)
     packs: list[PackInput] = field(default_factory=list)
     copied_from: uuid.UUID | None = None
-    version: int | None = None
+    version: Whole | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -356,10 +309,10 @@ class SupplyInput(Strict):
 class ImportInput(Strict):
     """A CSV of foods. `columns` maps a field to the heading it is read from; empty proposes a mapping."""
 
-    text: str
-    columns: dict[str, str] = field(default_factory=dict)
-    state: str = "as-sold"
-    group: str = "own"
+    text: FileText
+    columns: dict[Text, Text] = field(default_factory=dict)
+    state: Text = "as-sold"
+    group: Text = "own"
     carbohydrate: Literal["total", "available"] = "total"
     save: bool = False
     skip_bad: bool = False
@@ -370,7 +323,7 @@ class VesselInput(Strict):
     """A pan, tray or bowl."""
 
     id: uuid.UUID | None = None
-    name: str
+    name: Text
     empty_g: Weight
     capacity_g: Weight | None = None
 
@@ -382,7 +335,7 @@ class WorkspaceInput(Strict):
     spoons: Literal["us", "metric", "australian", "imperial"] = "metric"
     energy_rule: Literal["general", "net", "eu", "label"] = "general"
     carbohydrate: Literal["total", "available"] = "total"
-    free_foods: list[str] = field(default_factory=list)
+    free_foods: list[Text] = field(default_factory=list)
     vessels: list[VesselInput] = field(default_factory=list)
 
 
@@ -399,7 +352,7 @@ class PersonInput(Strict):
 class IntakeInput(Strict):
     """Text of a recipe, or of one line; `food_id` is the food that the coach answered with for it."""
 
-    text: str
+    text: FileText
     food_id: uuid.UUID | None = None
 
 
@@ -407,7 +360,7 @@ class IntakeInput(Strict):
 class AnswerInput(Strict):
     """The food that some words of a line mean here; it is remembered."""
 
-    words: str
+    words: Text
     food_id: uuid.UUID
 
 
@@ -415,7 +368,7 @@ class AnswerInput(Strict):
 class PlanFileInput(Strict):
     """A plan document (docs/formats) as text, to become a batch that is cooked on a day."""
 
-    text: str
+    text: FileText
     cook_on: date
 
 
@@ -424,19 +377,19 @@ class EaterInput(Strict):
     """Containers of one client's target in a new batch."""
 
     target_id: uuid.UUID
-    count: int
+    count: Whole
 
 
 @dataclass(frozen=True, kw_only=True)
 class BatchInput(Strict):
     """A new batch."""
 
-    name: str
+    name: Text
     recipe_id: uuid.UUID
     cook_on: date
     eaters: list[EaterInput]
-    step_g: float = 5
-    buffer_share: float = 0.03
+    step_g: Number = 5
+    buffer_share: Number = 0.03
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -455,13 +408,13 @@ class SetTarget(Strict):
 
     kind: Literal["target"] = "target"
     row_id: uuid.UUID
-    kcal: float | None
-    protein_g: float | None
-    carbohydrate_g: float | None
-    fat_g: float | None
-    fibre_g: float | None = None
-    saturated_g: float | None = None
-    sodium_mg: float | None = None
+    kcal: Number | None
+    protein_g: Number | None
+    carbohydrate_g: Number | None
+    fat_g: Number | None
+    fibre_g: Number | None = None
+    saturated_g: Number | None = None
+    sodium_mg: Number | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -471,11 +424,11 @@ class SetContainers(Strict):
 
     kind: Literal["containers"] = "containers"
     row_id: uuid.UUID
-    count: int
-    capacity_ml: float | None
+    count: Whole
+    capacity_ml: Number | None
     capacity_g: Weight | None = None
     plate_g: Weight | None = None
-    rank: int = 0
+    rank: Whole = 0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -486,10 +439,10 @@ class SetSchool(Strict):
     component_id: uuid.UUID
     school: SchoolName
     unit_g: Weight | None = None
-    unit_part: float = 1
-    plate_share: float = 1
+    unit_part: Number = 1
+    plate_share: Number = 1
     eye_g: Weight = 0
-    pieces: int | None = None
+    pieces: Whole | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -531,7 +484,7 @@ class SetPacks(Strict):
     component_id: uuid.UUID
     line_id: uuid.UUID
     pack_g: Weight
-    packs: int | None = None
+    packs: Whole | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -622,7 +575,7 @@ class TakeRow(Strict):
     kind: Literal["take"] = "take"
     row_id: uuid.UUID
     from_batch_id: uuid.UUID
-    position: int
+    position: Whole
     pins: list[RowPin] = field(default_factory=list)
 
 
@@ -669,10 +622,10 @@ class SetBatch(Strict):
     """Change the batch itself."""
 
     kind: Literal["batch"] = "batch"
-    name: str
+    name: Text
     cook_on: date
-    step_g: float
-    buffer_share: float
+    step_g: Number
+    buffer_share: Number
     sharing: Literal["fair", "ranked"] = "fair"
     leftover: Literal["keep", "spread", "extra containers"] = "keep"
 
@@ -713,6 +666,6 @@ Change = (
 class Changes(Strict):
     """Changes of a batch, made together or not at all, to the version that was read."""
 
-    version: int
+    version: Whole
     changes: list[Change]
     confirmed: bool = False

@@ -34,6 +34,7 @@ from yantai.work.inputs import AnswerInput, IntakeInput
 from yantai.work.kitchen import Larder, food_brief, read_workspace, workspace_rules, workspace_spoons
 from yantai.work.own_foods import file_fault
 from yantai.work.recipes import load_recipe, step_view
+from yantai.work.typed import LONGEST_LINE
 from yantai.work.views import (
     DisagreementView,
     FoodMatchView,
@@ -59,6 +60,9 @@ def read_text(database: Database, who: SignedIn, given: IntakeInput) -> IntakeVi
         document = _document(given.text)
     except BadFile as error:
         raise file_fault(error) from error
+    longest = max((len(line.text) for line in document.lines), default=0)
+    if longest > LONGEST_LINE:
+        raise Invalid.at("/text", f"One line has {longest:,} characters; {LONGEST_LINE} fit. Break it where it ends.")
     if len(document.lines) > MOST_LINES:
         raise Invalid.at("/text", f"{len(document.lines)} ingredients are more than the {MOST_LINES} read at once.")
     with database.workspace(who.workspace_id) as session:

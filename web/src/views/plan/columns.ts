@@ -6,6 +6,9 @@ import type { Change, Plan } from '~/views/plan/use-plan';
 
 export type Row = Plan['rows'][number];
 
+/** Why something is left out or not liked, in a few words. */
+export const reasonWords = (reasons: { word: string }[]) => reasons.map((one) => one.word).join(', ');
+
 /** A column of the plan that can be typed into. */
 export type Column =
   | { kind: 'count' }

@@ -2,29 +2,36 @@ import { day, exactGrams, slotName, weight, wholeNumber } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
 import { usePrinting } from '~/lib/use-printing';
-import type { Row } from '~/views/plan/columns';
+import { type Row, reasonWords } from '~/views/plan/columns';
 import type { Plan } from '~/views/plan/use-plan';
 
 const ROWS_PER_PAGE = 12;
+/** More columns than these run off the page: the rest continue on a sheet of their own. */
+const COLUMNS_PER_PAGE = 7;
 
-/** The sheet that hangs over the scale: grams by container, large, twelve rows to a page. Only printed. */
+/** The sheet that hangs over the scale: grams by container, large, twelve rows and seven components to a page. */
 export function FillSheet({ plan }: { plan: Plan }) {
   const printing = usePrinting();
   if (!printing) return null;
   const rows = plan.rows.filter((row) => row.count > 0);
-  const pages = Array.from({ length: Math.ceil(rows.length / ROWS_PER_PAGE) }, (_, page) =>
-    rows.slice(page * ROWS_PER_PAGE, (page + 1) * ROWS_PER_PAGE),
+  const columns = parts(plan.components, COLUMNS_PER_PAGE);
+  const pages = parts(rows, ROWS_PER_PAGE).flatMap((page) =>
+    columns.map((components, part) => ({ page, components, part })),
   );
   return (
     <div data-testid="fill-sheet">
-      {pages.map((page, number) => (
-        <section key={page[0]?.id} className={number < pages.length - 1 ? 'break-after-page' : ''}>
+      {pages.map(({ page, components, part }, number) => (
+        <section
+          key={`${page[0]?.id} ${part}`}
+          className={number < pages.length - 1 ? 'break-after-page' : ''}
+        >
           <p className="mb-2 flex justify-between text-sm">
             <span>
               <strong>{plan.batch.name}</strong>, {day(plan.batch.cook_on)}. Tare after each component.
             </span>
             <span>
               sheet {number + 1} of {pages.length}
+              {columns.length > 1 ? `, components ${part + 1} of ${columns.length}` : ''}
             </span>
           </p>
           <table className="w-full border-collapse">
@@ -33,7 +40,7 @@ export function FillSheet({ plan }: { plan: Plan }) {
                 <th scope="col" className="py-1 text-left">
                   Container
                 </th>
-                {plan.components.map((component) => (
+                {components.map((component) => (
                   <th key={component.id} scope="col" className="px-2 py-1 text-right leading-tight">
                     {component.name}
                     <span className="block text-xs font-normal">
@@ -59,9 +66,12 @@ export function FillSheet({ plan }: { plan: Plan }) {
                       {wholeNumber(row.amounts.carbohydrate_g)} C, {wholeNumber(row.amounts.fat_g)} F
                     </span>
                   </th>
-                  {row.cells.map((cell, place) => (
-                    <td key={cell.component_id} className="figures px-2 py-2 text-right align-top">
-                      <FillFigure cell={cell} school={plan.components[place]?.school} />
+                  {components.map((component) => (
+                    <td key={component.id} className="figures px-2 py-2 text-right align-top">
+                      <FillFigure
+                        cell={row.cells.find((one) => one.component_id === component.id)}
+                        school={component.school}
+                      />
                     </td>
                   ))}
                   <td className="figures py-2 text-right align-top text-lg">{exactGrams(row.total_g)}</td>
@@ -80,8 +90,13 @@ export function FillSheet({ plan }: { plan: Plan }) {
   );
 }
 
-function FillFigure({ cell, school }: { cell: Row['cells'][number]; school: string | undefined }) {
-  if (cell.left_out.length) return <strong className="text-sm">NONE ({cell.left_out.join(', ')})</strong>;
+/** A list in parts of at most so many. */
+const parts = <T,>(list: T[], size: number) =>
+  Array.from({ length: Math.ceil(list.length / size) }, (_, at) => list.slice(at * size, (at + 1) * size));
+
+function FillFigure({ cell, school }: { cell: Row['cells'][number] | undefined; school: string }) {
+  if (!cell) return null;
+  if (cell.left_out.length) return <strong className="text-sm">NONE ({reasonWords(cell.left_out)})</strong>;
   if (cell.grams === 0) return <span>–</span>;
   return (
     <>

@@ -3,7 +3,7 @@ import { exactGrams, exactNumber, exactWeight, wholeNumber } from '~/lib/format'
 import { unitCount, unitWord } from '~/lib/schools';
 import { macroShown } from '~/lib/units';
 import { GaugeLevel } from '~/parts/level';
-import type { Row, TARGETS } from '~/views/plan/columns';
+import { type Row, reasonWords, type TARGETS } from '~/views/plan/columns';
 import type { Plan } from '~/views/plan/use-plan';
 
 export type Editing = { line: number; column: number; text: string; fault: string | null; sending: boolean };
@@ -78,16 +78,14 @@ export function CellFace({
         <span className="figures block text-xs text-muted">of {exactWeight(cell.mixed_g)} mixed</span>
       ) : null}
       {cell.left_out.length ? (
-        <span className="block text-xs font-medium text-alert">no {words(cell.left_out)}</span>
+        <span className="block text-xs font-medium text-alert">no {reasonWords(cell.left_out)}</span>
       ) : cell.disliked.length ? (
-        <span className="block text-xs text-muted">dislikes {words(cell.disliked)}</span>
+        <span className="block text-xs text-muted">dislikes {reasonWords(cell.disliked)}</span>
       ) : null}
       <Was value={was} />
     </>
   );
 }
-
-const words = (reasons: { word: string }[]) => reasons.map((one) => one.word).join(', ');
 
 /** How a container stands to one target, or just what it holds. */
 export function GaugeFace({

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import uuid
 from datetime import date
 from typing import Any
 
@@ -106,7 +105,7 @@ def apply(who: SignedIn, plan: PlanView, *changes: Change, confirmed: bool = Fal
 def weigh(plan: PlanView, place: int, grams: float) -> Weigh:
     component = plan.components[place]
     vessel = Vessel(gross_g=grams + 800, vessel_g=800)
-    return Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=[vessel])
+    return Weigh(component_id=component.id, vessels=[vessel])
 
 
 def full_kitchen() -> SignedIn:

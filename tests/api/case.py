@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import atexit
 import unittest
+import uuid
 from functools import cache
 from typing import Any
 
@@ -21,6 +22,16 @@ API = "/api/v1"
 
 def food_id(reference: str) -> str:
     return str(reference_id(reference))
+
+
+def command(plan: dict[str, Any], *changes: dict[str, Any], confirmed: bool = False) -> dict[str, Any]:
+    """Changes of a batch as a page sends them."""
+    return {
+        "version": plan["batch"]["version"],
+        "changes": list(changes),
+        "confirmed": confirmed,
+        "command_id": str(uuid.uuid4()),
+    }
 
 
 @cache
@@ -68,7 +79,9 @@ class ApiCase(unittest.TestCase):
         return dict(self.get(f"/batches/{planned(self.who).batch.id}/plan"))
 
     def change(self, plan: dict[str, Any], *changes: dict[str, Any], status: int = 200, confirmed: bool = False) -> Any:
-        body = {"version": plan["batch"]["version"], "changes": list(changes), "confirmed": confirmed}
+        return self.command(plan, command(plan, *changes, confirmed=confirmed), status=status)
+
+    def command(self, plan: dict[str, Any], body: dict[str, Any], status: int = 200) -> Any:
         return self.send("POST", f"/batches/{plan['batch']['id']}/changes", body, status=status)
 
     def assert_fault(self, problem: dict[str, Any], pointer: str, words: str) -> None:

@@ -4,7 +4,7 @@ import uuid
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
-from tests.api.case import API, ApiCase
+from tests.api.case import API, ApiCase, command, food_id
 from tests.api.independent import independent_rows
 from tests.kitchens import bowl, planned
 from tests.support import database
@@ -58,8 +58,7 @@ class Plan(ApiCase):
 class Changes(ApiCase):
     def assert_undone(self, before: dict[str, Any], answer: dict[str, Any]) -> None:
         """The inverse brings every figure back."""
-        body = {"version": answer["plan"]["batch"]["version"], "changes": answer["inverse"], "confirmed": True}
-        undone = self.send("POST", f"/batches/{before['batch']['id']}/changes", body)["plan"]
+        undone = self.change(answer["plan"], *answer["inverse"], confirmed=True)["plan"]
         for plan in (before, undone):
             plan["batch"] = plan["batch"] | {"version": 0, "changed_at": ""}
         self.assertEqual(undone, before)
@@ -88,7 +87,7 @@ class Changes(ApiCase):
 
     def weigh(self, component: dict[str, Any], grams: float) -> dict[str, Any]:
         vessels = [{"gross_g": round(grams) + 900, "vessel_g": 900}]
-        return {"kind": "weigh", "component_id": component["id"], "command_id": str(uuid.uuid4()), "vessels": vessels}
+        return {"kind": "weigh", "component_id": component["id"], "vessels": vessels}
 
     def test_a_pin_holds_and_the_others_make_up_for_it(self) -> None:
         plan = self.plan()
@@ -146,14 +145,74 @@ class Changes(ApiCase):
         problem = self.change(plan, change, status=422, confirmed=True)
         self.assert_fault(problem, "/changes/0/vessels/0/gross_g", "10.0 times")
 
-    def test_a_repeated_weighing_counts_once(self) -> None:
-        """The answer was lost and the tablet sends the same call again."""
+    def test_a_call_that_is_sent_again_counts_once(self) -> None:
+        """The answer was lost and the tablet sends the same call again, whatever it asks and at whichever version."""
         plan = self.plan()
-        change = self.weigh(plan["components"][0], plan["components"][0]["cooked_g"])
-        first = self.change(plan, change)["plan"]
-        again = self.change(plan, change)["plan"]
-        self.assertEqual(first["components"], again["components"])
-        self.assertEqual(first["batch"]["version"], again["batch"]["version"])
+        chicken, row = plan["components"][0], plan["rows"][0]["id"]
+        wishes = [
+            {"kind": "add-line", "component_id": chicken["id"], "food_id": food_id("olive-oil"), "purchased_g": 20},
+            {"kind": "extra", "row_id": row, "food_id": food_id("kale-raw"), "grams": 50},
+            {"kind": "pin", "row_id": row, "component_id": chicken["id"], "grams": 150},
+            self.weigh(chicken, chicken["cooked_g"]),
+            {"kind": "withdraw", "component_id": chicken["id"]},
+        ]
+        for wish in wishes:
+            with self.subTest(kind=wish["kind"]):
+                sent = command(plan, wish, confirmed=True)
+                first = self.command(plan, sent)
+                later = sent | {"version": first["plan"]["batch"]["version"]}
+                for again in (sent, later, later | {"confirmed": False}):
+                    self.assertEqual(self.command(plan, again), first)
+                plan = first["plan"]
+
+    def test_what_was_sent_again_can_still_be_taken_back(self) -> None:
+        plan = self.plan()
+        sent = command(
+            plan,
+            {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][0]["id"], "grams": 9},
+        )
+        self.command(plan, sent)
+        self.assert_undone(plan, self.command(plan, sent))
+
+    def test_one_id_is_one_wish(self) -> None:
+        """A corrected weight, or bones that are taken off after all, under the id of what was recorded is refused."""
+        plan = self.plan()
+        weigh = self.weigh(plan["components"][0], plan["components"][0]["cooked_g"])
+        sent = command(plan, weigh)
+        recorded = self.command(plan, sent)["plan"]
+        other = self.plan()
+        for plan_of, changed in (
+            (plan, sent | {"changes": [weigh | {"removed_g": 30}]}),
+            (plan, sent | {"changes": [weigh, weigh]}),
+            (other, sent),
+        ):
+            with self.subTest(changes=changed["changes"]):
+                problem = self.command(plan_of, changed, status=422)
+                self.assertIn("with other figures", problem["detail"])
+        self.assertEqual(self.get(f"/batches/{plan['batch']['id']}/plan"), recorded)
+
+    def test_a_wish_that_was_refused_is_free_to_be_made(self) -> None:
+        plan = self.plan()
+        sent = command(plan, self.weigh(plan["components"][0], plan["components"][0]["cooked_g"] * 1.8))
+        self.assertEqual(self.command(plan, sent, status=409)["type"], "doubtful")
+        made = self.command(plan, sent | {"confirmed": True})["plan"]
+        self.assertIsNotNone(made["components"][0]["weighing"])
+
+    def test_two_kitchens_may_use_one_id(self) -> None:
+        plan = self.plan()
+        row, component = plan["rows"][0]["id"], plan["components"][0]["id"]
+        sent = command(plan, {"kind": "pin", "row_id": row, "component_id": component, "grams": 90})
+        self.command(plan, sent)
+        self.setUp()
+        plan = self.plan()
+        pin = {
+            "kind": "pin",
+            "row_id": plan["rows"][0]["id"],
+            "component_id": plan["components"][0]["id"],
+            "grams": 80,
+        }
+        made = self.command(plan, command(plan, pin) | {"command_id": sent["command_id"]})["plan"]
+        self.assertEqual(made["rows"][0]["cells"][0]["pinned_g"], 80)
 
     def test_a_corrected_weight_is_a_new_event(self) -> None:
         plan = self.plan()
@@ -310,7 +369,6 @@ class Previews(ApiCase):
         weigh = {
             "kind": "weigh",
             "component_id": component["id"],
-            "command_id": component["id"],
             "vessels": [{"gross_g": component["cooked_g"] + 800, "vessel_g": 800}],
         }
         body = {"version": plan["batch"]["version"], "changes": [weigh]}
@@ -330,7 +388,7 @@ class Previews(ApiCase):
             body = {"version": plan["batch"]["version"], "changes": [pin]}
             with ThreadPoolExecutor(3) as pool:
                 looked = [pool.submit(self.client.post, f"{path}/preview", json=body) for _ in range(2)]
-                changed = pool.submit(self.client.post, f"{path}/changes", json=body)
+                changed = pool.submit(self.client.post, f"{path}/changes", json=command(plan, pin))
             self.assertEqual(changed.result().status_code, 200)
             self.assertLessEqual({one.result().status_code for one in looked}, {200, 409})
             plan = changed.result().json()["plan"]

@@ -244,6 +244,7 @@ class OtherKitchens(ApiCase):
         client = save_client(database(), other, eaters()[0], None)
         dish = save_recipe(database(), other, bowl(), None)
         change = {"kind": "packed", "packed": True}
+        command = {"version": 1, "changes": [change], "command_id": str(plan.batch.id)}
         tries = [
             ("GET", f"/clients/{client.id}", None),
             ("PUT", f"/clients/{client.id}", {"name": "x", "version": 1}),
@@ -251,7 +252,11 @@ class OtherKitchens(ApiCase):
             ("GET", f"/recipes/{dish.id}", None),
             ("PUT", f"/recipes/{dish.id}", recipe() | {"version": 1}),
             ("GET", f"/batches/{plan.batch.id}/plan", None),
-            ("POST", f"/batches/{plan.batch.id}/changes", {"version": 1, "changes": [change]}),
+            (
+                "POST",
+                f"/batches/{plan.batch.id}/changes",
+                {"version": 1, "changes": [change], "command_id": str(plan.batch.id)},
+            ),
             ("POST", f"/batches/{plan.batch.id}/recipe?version=1", None),
         ]
         for method, path, body in tries:

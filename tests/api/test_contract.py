@@ -106,7 +106,6 @@ class Shortfall(ApiCase):
         change = {
             "kind": "weigh",
             "component_id": chicken["id"],
-            "command_id": "5b0f7b6e-52a8-4a3c-9f0a-0c7a3f1d2e11",
             "vessels": [{"gross_g": self.weight, "vessel_g": 0}],
         }
         self.after = self.change(self.before, change, confirmed=True)["plan"]

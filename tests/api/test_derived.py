@@ -3,7 +3,6 @@ of its containers, changed in an open plan, gives the figures of a batch that wa
 
 from __future__ import annotations
 
-import uuid
 from typing import Any
 
 from tests.api.case import ApiCase, food_id
@@ -235,7 +234,7 @@ class Noted(ApiCase):
         for place in range(3):
             component = plan["components"][place]
             vessels = [{"gross_g": round(component["cooked_g"]), "vessel_g": 0}]
-            weigh = {"kind": "weigh", "component_id": component["id"], "command_id": str(uuid.uuid4())}
+            weigh = {"kind": "weigh", "component_id": component["id"]}
             plan = self.change(plan, weigh | {"vessels": vessels}, confirmed=True)["plan"]
         pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][0]["id"]}
         plan = self.change(plan, pin | {"grams": 900})["plan"]

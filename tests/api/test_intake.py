@@ -184,7 +184,6 @@ class TypedWeights(ApiCase):
         weigh = {
             "kind": "weigh",
             "component_id": plan["components"][0]["id"],
-            "command_id": "9f1c3f1e-0000-4000-8000-000000000001",
             "vessels": [{"gross_g": f"{plan['components'][0]['cooked_g']:.1f}+800", "vessel_g": 800}],
         }
         weighed = self.change(plan, weigh)["plan"]["components"][0]

@@ -86,7 +86,6 @@ class Weighed(ApiCase):
         weigh = {
             "kind": "weigh",
             "component_id": plan["components"][0]["id"],
-            "command_id": str(uuid.uuid4()),
             "vessels": [{"gross_g": gross, "vessel_g": vessel}],
         }
         return self.change(plan, weigh, status=status, **rest)
@@ -155,7 +154,7 @@ class Weighed(ApiCase):
         weighed = self.weigh(plan, pan["cooked_g"] * 1.06)
         after = weighed["plan"]["components"][0]
         self.assertEqual(after["lines"][0]["expected"], pan["lines"][0]["expected"])
-        self.change(weighed["plan"], {"kind": "withdraw", "component_id": pan["id"], "command_id": str(uuid.uuid4())})
+        self.change(weighed["plan"], {"kind": "withdraw", "component_id": pan["id"]})
         self.assertEqual(self.get("/yields"), [])
 
     def test_bone_taken_off_is_no_food(self) -> None:
@@ -164,7 +163,6 @@ class Weighed(ApiCase):
         weigh = {
             "kind": "weigh",
             "component_id": pan["id"],
-            "command_id": str(uuid.uuid4()),
             "removed_g": 120,
             "vessels": [{"gross_g": pan["cooked_g"] + 120, "vessel_g": 0}],
         }
@@ -172,9 +170,7 @@ class Weighed(ApiCase):
         weighed = changed["plan"]["components"][0]["weighing"]
         self.assertAlmostEqual(weighed["cooked_g"], pan["cooked_g"], places=2)
         self.assertEqual(weighed["removed_g"], 120)
-        problem = self.change(
-            changed["plan"], weigh | {"command_id": str(uuid.uuid4()), "removed_g": 99999}, status=422
-        )
+        problem = self.change(changed["plan"], weigh | {"removed_g": 99999}, status=422)
         self.assertIn("leaves no food", problem["detail"])
 
 
@@ -199,7 +195,6 @@ class Many(ApiCase):
             weigh = {
                 "kind": "weigh",
                 "component_id": component["id"],
-                "command_id": str(uuid.uuid4()),
                 "vessels": [{"gross_g": component["basis_g"] * self.expected * share, "vessel_g": 0}],
             }
             self.change(plan, weigh, confirmed=True)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import random
 import unittest
-import uuid
 from dataclasses import asdict, replace
 from datetime import UTC, datetime
 from typing import Any
@@ -86,8 +85,8 @@ class Sequence:
         amount = RawAmount(line_id=line.id, purchased_g=float(chance.randrange(0, 3000, 10)))
         raw = SetRaw(component_id=component.id, fixed=chance.random() < 0.7, lines=[amount])
         vessel = Vessel(gross_g=component.cooked_g * chance.uniform(0.6, 1.3) + 700, vessel_g=700)
-        weigh = Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=[vessel])
-        withdraw = Withdraw(component_id=component.id, command_id=uuid.uuid4())
+        weigh = Weigh(component_id=component.id, vessels=[vessel])
+        withdraw = Withdraw(component_id=component.id)
         step_g, buffer_share = chance.choice([1.0, 5.0, 10.0]), chance.choice([0.0, 0.03, 0.1])
         batch = SetBatch(name="Bowls", cook_on=self.plan.batch.cook_on, step_g=step_g, buffer_share=buffer_share)
         added = AddLine(

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import json
 import math
-import uuid
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
-from tests.api.case import API, ApiCase, food_id
+from tests.api.case import API, ApiCase, command, food_id
 from yantai.formats.plan_document import read_plan
 from yantai.formats.plan_result import compute_plan
 
@@ -125,7 +124,6 @@ class Short(PlanCase):
         weigh = {
             "kind": "weigh",
             "component_id": chicken["id"],
-            "command_id": "00000000-0000-4000-8000-000000000001",
             "vessels": [{"gross_g": plan["components"][0]["cooked_g"]}],
         }
         return dict(self.change(plan, weigh, confirmed=True)["plan"])
@@ -158,7 +156,6 @@ class Short(PlanCase):
             weigh = {
                 "kind": "weigh",
                 "component_id": component["id"],
-                "command_id": f"00000000-0000-4000-8000-{component['id'][-12:]}",
                 "vessels": [{"gross_g": component["cooked_g"] * 1.02}],
             }
             plan = self.change(plan, weigh, confirmed=True)["plan"]
@@ -223,7 +220,7 @@ class WaysOut(PlanCase):
         chicken = plan["components"][0]
         lines = [{"line_id": one["id"], "purchased_g": round(one["purchased_g"] / 2)} for one in chicken["lines"]]
         raw = {"kind": "raw", "component_id": chicken["id"], "fixed": True, "lines": lines}
-        weigh = {"kind": "weigh", "component_id": chicken["id"], "command_id": str(uuid.uuid4())}
+        weigh = {"kind": "weigh", "component_id": chicken["id"]}
         vessels = [{"gross_g": round(chicken["cooked_g"] / 2), "vessel_g": 0}]
         plan = self.change(plan, raw, weigh | {"vessels": vessels}, confirmed=True)["plan"]
         missed = [place for place, row in enumerate(plan["rows"]) if any(gauge["miss"] for gauge in row["gauges"])]
@@ -394,7 +391,7 @@ class WaysOut(PlanCase):
                 pool.submit(
                     self.client.post,
                     f"{API}/batches/{plan['batch']['id']}/changes",
-                    json={"version": plan["batch"]["version"], "changes": [move]},
+                    json=command(plan, move),
                 )
                 for plan, move in moves
             ]
@@ -448,7 +445,6 @@ class WaysOut(PlanCase):
             weigh = {
                 "kind": "weigh",
                 "component_id": component["id"],
-                "command_id": component["id"],
                 "vessels": [{"gross_g": component["cooked_g"]}],
             }
             other = self.change(other, weigh, confirmed=True)["plan"]
@@ -579,7 +575,6 @@ class OpenDocument(PlanCase):
         weigh = {
             "kind": "weigh",
             "component_id": plan["components"][1]["id"],
-            "command_id": "00000000-0000-4000-8000-000000000009",
             "vessels": [{"gross_g": plan["components"][1]["cooked_g"] * 0.7}],
         }
         self.assert_same(self.change(plan, weigh, confirmed=True)["plan"])

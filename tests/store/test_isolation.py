@@ -169,7 +169,7 @@ class Weighings(unittest.TestCase):
         cooked = plan.components[0].cooked_g
         plan = apply(who, plan, weigh(plan, 0, round(cooked)))
         plan = apply(who, plan, weigh(plan, 0, round(cooked * 0.95)))
-        plan = apply(who, plan, Withdraw(component_id=plan.components[0].id, command_id=uuid.uuid4()))
+        plan = apply(who, plan, Withdraw(component_id=plan.components[0].id))
         self.assertIsNone(plan.components[0].weighing)
         with database().workspace(who.workspace_id) as session:
             query = select(tables.Weighing).order_by(tables.Weighing.number)

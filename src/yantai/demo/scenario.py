@@ -141,7 +141,6 @@ def _packed(
         gross = round(component.cooked_g * came_out) + vessel_g
         weigh = Weigh(
             component_id=component.id,
-            command_id=uuid.uuid4(),
             vessels=[Vessel(gross_g=gross, vessel_g=vessel_g)],
         )
         plan = _change(database, who, plan, weigh, done)

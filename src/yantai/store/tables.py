@@ -409,7 +409,10 @@ class Step(Owned):
 
 
 class Batch(Owned):
-    """One cooking of a recipe for some clients. It owns a copy of the recipe's components."""
+    """One cooking of a recipe for some clients. It owns a copy of the recipe's components.
+
+    `packed` holds what a packed batch showed when it was packed: its view and its plan document.
+    """
 
     __tablename__ = "batch"
     __table_args__ = owned_table_args(within("recipe_id", "recipe", ondelete="RESTRICT"))
@@ -426,6 +429,7 @@ class Batch(Owned):
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
     changed_by: Mapped[str]
     packed_at: Mapped[datetime | None]
+    packed: Mapped[dict[str, Any] | None] = mapped_column(JSONB, deferred=True)
     energy_rule: Mapped[str | None]
     carbohydrate: Mapped[str | None]
 
@@ -563,6 +567,21 @@ class Pin(Owned):
     grams: Mapped[float]
 
 
+class Command(Owned):
+    """Changes of a batch that were made. Its id follows from the one they were sent with, so they are not made twice.
+
+    `digest` is that of the changes, `inverse` what takes them back.
+    """
+
+    __tablename__ = "command"
+    __table_args__ = owned_table_args(within("batch_id", "batch"))
+
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    digest: Mapped[str]
+    inverse: Mapped[list[Any]] = mapped_column(JSONB)
+    made_at: Mapped[datetime]
+
+
 class Weighing(Owned):
     """A cooked weight off the scale. Rows are only ever added; the newest of a component counts.
 
@@ -574,7 +593,6 @@ class Weighing(Owned):
         within("batch_id", "batch"),
         within("component_id", "component"),
         within("account_id", "account", ondelete="RESTRICT"),
-        UniqueConstraint("workspace_id", "command_id"),
         CheckConstraint("cooked_g > 0", name="cooked"),
     )
 
@@ -582,7 +600,6 @@ class Weighing(Owned):
     batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
     component_id: Mapped[uuid.UUID] = mapped_column(index=True)
     account_id: Mapped[uuid.UUID]
-    command_id: Mapped[uuid.UUID]
     weighed_at: Mapped[datetime]
     cooked_g: Mapped[float | None]
     vessels: Mapped[list[Any]] = mapped_column(JSONB)

@@ -17,7 +17,7 @@ from yantai.formats.plan_export import Eater, Told, plan_document
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.store.notices import BatchChanged, announce
-from yantai.work import plans
+from yantai.work import packed, plans
 from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query
 from yantai.work.days import effective_figures, effective_target, stored_days
@@ -47,7 +47,7 @@ def read_plan(database: Database, who: SignedIn, batch_id: uuid.UUID) -> PlanVie
         Missing: there is no such batch here.
     """
     with database.workspace(who.workspace_id) as session:
-        return plans.plan_view(plans.compute(plans.load(session, batch_id)))
+        return plans.read_view(plans.load(session, batch_id))
 
 
 def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanView:
@@ -115,7 +115,12 @@ def export_batch(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Plan
         Missing: there is no such batch here.
     """
     with database.workspace(who.workspace_id) as session:
-        computed = plans.compute(plans.load(session, batch_id))
+        loaded = plans.load(session, batch_id)
+        return packed.document(loaded.batch) or batch_document(plans.compute(loaded))
+
+
+def batch_document(computed: plans.Computed) -> PlanDocument:
+    """The plan document of an open batch."""
     batch, larder = computed.loaded.batch, computed.loaded.larder
     classes = plans.core_classes(computed.loaded)
     return plan_document(

@@ -150,14 +150,14 @@ def weigh(desk: Desk, change: Weigh) -> list[Change]:
     _refuse_unlikely(desk, component, pan, vessels, cooked, change.removed_g)
     _record(desk, component, change, cooked, pan)
     if before is None:
-        return [Withdraw(component_id=component.id, command_id=uuid.uuid4()), raw_before]
+        return [Withdraw(component_id=component.id), raw_before]
     return [_as_before(component, before)]
 
 
 def _as_before(component: tables.Component, before: WeighingView) -> Weigh:
     """The weighing that counted until now, as a change that brings it back."""
     old = [Vessel(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g) for vessel in before.vessels]
-    return Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=old, removed_g=before.removed_g)
+    return Weigh(component_id=component.id, vessels=old, removed_g=before.removed_g)
 
 
 def _refuse_unlikely(
@@ -216,7 +216,6 @@ def _record(
             batch_id=desk.batch.id,
             component_id=component.id,
             account_id=desk.who.account_id,
-            command_id=change.command_id,
             weighed_at=desk.now,
             cooked_g=cooked_g,
             vessels=[{"gross_g": one.gross_g, "vessel_g": one.vessel_g} for one in weighed.vessels] if weighed else [],

@@ -6,16 +6,18 @@ import uuid
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from hashlib import sha256
 from typing import Any, cast
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yantai.formats.kept import Kept
 from yantai.store import tables
 from yantai.store.database import Database
-from yantai.work import change_pots, change_rows, plans
+from yantai.work import change_pots, change_rows, packed, plans
 from yantai.work.accounts import SignedIn
-from yantai.work.batches import check_batch, mark_changed, refuse_stale
+from yantai.work.batches import batch_document, check_batch, mark_changed, refuse_stale
 from yantai.work.change_desk import Desk
 from yantai.work.errors import Closed, Collector, Doubtful, Invalid
 from yantai.work.inputs import (
@@ -56,10 +58,10 @@ class Changed:
 def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: Changes, now: datetime) -> Changed:
     """Apply changes to a batch and compute it anew.
 
-    A weighing that was recorded already is not recorded again: after a lost answer the same call is safe.
+    A command that was made already is not made again: after a lost answer the same call is safe.
 
     Raises:
-        Invalid: a value makes no sense.
+        Invalid: a value makes no sense, or the command was made already with other changes.
         Stale: the batch was changed since `given.version`.
         Doubtful: a cooked weight is unlikely and `given.confirmed` is not set.
         Closed: the batch is packed.
@@ -67,12 +69,30 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: 
     with database.workspace(who.workspace_id) as session:
         _lock_in_order(session, batch_id, given)
         loaded = plans.load(session, batch_id, lock=True)
-        if _is_recorded(session, given):
-            return Changed(plan=plans.plan_view(plans.compute(loaded)), inverse=[])
+        # Ids are made by callers, so two kitchens may use the same one.
+        command_id = uuid.uuid5(who.workspace_id, str(given.command_id))
+        made = session.get(tables.Command, command_id)
+        if made is not None:
+            if made.digest != _digest(batch_id, given):
+                raise Invalid("This was saved already, with other figures. Reload the page, then change it again.")
+            return Changed(plan=plans.read_view(loaded), inverse=_CHANGES.from_json(made.inverse))
         loaded, inverse = apply_changes(session, who, loaded, given, now)
         computed = plans.compute(loaded)
         mark_changed(session, loaded.batch, who)
-        return Changed(plan=plans.plan_view(computed), inverse=inverse)
+        shown = plans.plan_view(computed)
+        if loaded.batch.packed_at is not None:
+            packed.keep(loaded.batch, shown, batch_document(computed))
+        session.add(
+            tables.Command(
+                id=command_id,
+                workspace_id=who.workspace_id,
+                batch_id=batch_id,
+                digest=_digest(batch_id, given),
+                inverse=_CHANGES.to_json(inverse),
+                made_at=now,
+            )
+        )
+        return Changed(plan=shown, inverse=inverse)
 
 
 def preview_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, given: Changes, now: datetime) -> PlanView:
@@ -124,10 +144,12 @@ def _lock_in_order(session: Session, batch_id: uuid.UUID, given: Changes) -> Non
         session.scalars(touched).all()
 
 
-def _is_recorded(session: Session, given: Changes) -> bool:
-    ids = [change.command_id for change in given.changes if isinstance(change, Weigh | Withdraw)]
-    query = select(tables.Weighing.id).where(tables.Weighing.command_id.in_(ids))
-    return bool(ids) and session.scalar(query.limit(1)) is not None
+_CHANGES: Kept[list[Change]] = Kept(list[Change])
+
+
+def _digest(batch_id: uuid.UUID, given: Changes) -> str:
+    """What a command wishes, whichever version it was sent to and whether or not it was confirmed."""
+    return sha256(batch_id.bytes + _CHANGES.to_bytes(given.changes)).hexdigest()
 
 
 def _batch(desk: Desk, change: SetBatch) -> list[Change]:
@@ -150,6 +172,8 @@ def _batch(desk: Desk, change: SetBatch) -> list[Change]:
 
 
 def _packed(desk: Desk, change: SetPacked) -> list[Change]:
+    if change.packed == (desk.batch.packed_at is not None):
+        return []
     waiting = [c.name for c in desk.batch.components if c.id not in desk.loaded.weighings]
     if change.packed and waiting:
         raise Invalid.at(
@@ -174,6 +198,7 @@ def _packed(desk: Desk, change: SetPacked) -> list[Change]:
         batch.energy_rule = batch.carbohydrate = None
         for row in batch.classes:
             row.packed_g = None
+        batch.packed = None
     batch.packed_at = desk.now if change.packed else None
     return [SetPacked(packed=not change.packed)]
 

@@ -497,11 +497,10 @@ class Vessel(Strict):
 
 @dataclass(frozen=True, kw_only=True)
 class Weigh(Strict):
-    """Record a cooked weight. `command_id` makes a repeated call count once."""
+    """Record a cooked weight."""
 
     kind: Literal["weigh"] = "weigh"
     component_id: uuid.UUID
-    command_id: uuid.UUID
     vessels: Annotated[list[Vessel], EachWeighing()]
     removed_g: Weight = 0
 
@@ -512,7 +511,6 @@ class Withdraw(Strict):
 
     kind: Literal["withdraw"] = "withdraw"
     component_id: uuid.UUID
-    command_id: uuid.UUID
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -664,8 +662,12 @@ Change = (
 
 @dataclass(frozen=True, kw_only=True)
 class Changes(Strict):
-    """Changes of a batch, made together or not at all, to the version that was read."""
+    """Changes of a batch, made together or not at all, to the version that was read.
+
+    `command_id` names this wish: sent again, after a lost answer, it counts once.
+    """
 
     version: Whole
     changes: list[Change]
     confirmed: bool = False
+    command_id: uuid.UUID = field(default_factory=uuid.uuid4)

@@ -14,7 +14,7 @@ from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.clients import client_query, client_tolerance
 from yantai.work.days import Eaten, as_targeted, day_view, effective_figures, stored_days
-from yantai.work.views import DayView
+from yantai.work.views import DayView, PlanView
 
 _MOST_BATCHES = 10
 
@@ -29,18 +29,18 @@ def read_plan_days(database: Database, who: SignedIn, batch_id: uuid.UUID) -> li
         Missing: there is no such batch here.
     """
     with database.workspace(who.workspace_id) as session:
-        computed = plans.compute(plans.load(session, batch_id))
-        rules = computed.loaded.larder.rules
-        ids = {row.client_id for row in computed.loaded.batch.classes if row.count}
-        others = _same_day(session, computed.loaded.batch)
+        loaded = plans.load(session, batch_id)
+        plan, rules = plans.read_view(loaded), loaded.larder.rules
+        ids = {row.client_id for row in plan.rows if row.count}
+        others = _same_day(session, loaded.batch)
         clients = session.scalars(client_query().where(tables.Client.id.in_(ids)).order_by(tables.Client.name)).all()
         found = []
         for client in clients:
             days = stored_days(client, rules)
-            cooked = list(_cooked(computed, client))
+            cooked = list(_cooked(plan, client))
             taken = {(slot.casefold(), day_type.casefold()) for slot, day_type, _ in cooked}
             for other in others:
-                for slot, day_type, eaten in _cooked(other, client, of=f" from {other.loaded.batch.name}"):
+                for slot, day_type, eaten in _cooked(other, client, of=f" from {other.batch.name}"):
                     if (slot.casefold(), day_type.casefold()) not in taken:
                         cooked.append((slot, day_type, eaten))
                         taken.add((slot.casefold(), day_type.casefold()))
@@ -63,7 +63,7 @@ def read_plan_days(database: Database, who: SignedIn, batch_id: uuid.UUID) -> li
         return found
 
 
-def _same_day(session: Session, batch: tables.Batch) -> list[plans.Computed]:
+def _same_day(session: Session, batch: tables.Batch) -> list[PlanView]:
     """The other batches that are cooked on the same day, the newest first."""
     query = (
         plans.batch_query()
@@ -71,10 +71,10 @@ def _same_day(session: Session, batch: tables.Batch) -> list[plans.Computed]:
         .order_by(tables.Batch.changed_at.desc())
         .limit(_MOST_BATCHES)
     )
-    return [plans.compute(plans.loaded(session, other)) for other in session.scalars(query).unique()]
+    return [plans.read_view(plans.loaded(session, other)) for other in session.scalars(query).unique()]
 
 
-def _cooked(computed: plans.Computed, client: tables.Client, of: str = "") -> Iterator[tuple[str, str, Eaten]]:
-    for row, portions in zip(computed.loaded.batch.classes, computed.plan.portions, strict=True):
+def _cooked(plan: PlanView, client: tables.Client, of: str = "") -> Iterator[tuple[str, str, Eaten]]:
+    for row in plan.rows:
         if row.client_id == client.id and row.count:
-            yield row.slot, row.day_type, Eaten(kind="container", name=f"{row.slot}{of}", amounts=portions.amounts)
+            yield row.slot, row.day_type, Eaten(kind="container", name=f"{row.slot}{of}", amounts=row.amounts.amounts)

@@ -150,7 +150,7 @@ class _Taking:
     def weighings(self, batch: tables.Batch) -> list[Change]:
         """The weights that the document says the pans had."""
         return [
-            Weigh(component_id=component.id, command_id=uuid.uuid4(), vessels=[Vessel(gross_g=told.cooked_g)])
+            Weigh(component_id=component.id, vessels=[Vessel(gross_g=told.cooked_g)])
             for component, told in zip(batch.components, self.document.components, strict=True)
             if told.cooked_g is not None
         ]

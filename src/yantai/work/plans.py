@@ -26,6 +26,7 @@ from yantai.core.portions.words import binding_words, moved_words
 from yantai.core.weighing import VesselWeight
 from yantai.core.yields import YieldSource
 from yantai.store import tables
+from yantai.work import packed
 from yantai.work.clients import client_tolerance, conflict_sentence
 from yantai.work.errors import Missing, located
 from yantai.work.figures import NOUNS, SIDES, core_target, target_figures
@@ -197,6 +198,11 @@ def sum_of(per_100g: Sequence[Amounts], grams: Sequence[float]) -> Amounts:
     return total(held.in_grams(amount) for held, amount in zip(per_100g, grams, strict=True))
 
 
+def read_view(loaded: Loaded) -> PlanView:
+    """Everything the plan screen shows: of a packed batch what it showed then."""
+    return packed.view(loaded.batch) or plan_view(compute(loaded))
+
+
 def plan_view(computed: Computed) -> PlanView:
     """Everything the plan screen shows."""
     batch = computed.loaded.batch
@@ -308,7 +314,16 @@ def _rows(computed: Computed) -> list[tuple[tables.ContainerClass, Portions]]:
 
 def container_name(row: tables.ContainerClass) -> str:
     """Whose containers these are, for which meal and kind of day."""
-    return f"{row.client.name}, {row.slot}" + ("" if row.day_type == "any" else f" on {row.day_type} days")
+    return _named(row.client.name, row.slot, row.day_type)
+
+
+def shown_name(row: PlanRowView) -> str:
+    """The same of a row that is shown."""
+    return _named(row.client, row.slot, row.day_type)
+
+
+def _named(client: str, slot: str, day_type: str) -> str:
+    return f"{client}, {slot}" + ("" if day_type == "any" else f" on {day_type} days")
 
 
 def _short(component: tables.Component, need: core.PanNeed) -> Settle:

@@ -63,6 +63,16 @@ class AmountsView:
             **dict(zip(_NAMES, amounts.known, strict=True)), at_least=sorted(amounts.at_least), ranges=_ranges(amounts)
         )
 
+    @property
+    def amounts(self) -> Amounts:
+        """The core amounts that this shows; what rounded labels leave open by less than is shown counts as exact."""
+        known = tuple(float(getattr(self, name)) for name in _NAMES)
+        slack = tuple(
+            (value - self.ranges[name].low, self.ranges[name].high - value) if name in self.ranges else (0.0, 0.0)
+            for name, value in zip(_NAMES, known, strict=True)
+        )
+        return Amounts(known, frozenset(Nutrient(name) for name in self.at_least), slack if self.ranges else None)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class YieldView:

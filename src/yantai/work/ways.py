@@ -28,7 +28,7 @@ from yantai.work import plans
 from yantai.work.accounts import SignedIn
 from yantai.work.batches import copied_component
 from yantai.work.change_pots import component_change
-from yantai.work.errors import Missing, located
+from yantai.work.errors import Closed, Missing, located
 from yantai.work.figures import NOUNS, core_target, target_figures
 from yantai.work.inputs import AddExtra, Change, MoveRow, SetBounds, SetContainers, SetLine, SetPin, SetTarget
 from yantai.work.kitchen import Larder, contents, food_composition, kept_from, kept_out, named
@@ -83,13 +83,16 @@ def read_ways(database: Database, who: SignedIn, batch_id: uuid.UUID, row_id: uu
         Missing: there is no such batch or row here.
     """
     with database.workspace(who.workspace_id) as session:
-        computed = plans.compute(plans.load(session, batch_id))
-        classes = computed.loaded.batch.classes
+        loaded = plans.load(session, batch_id)
+        if loaded.batch.packed_at is not None:
+            return []
+        computed = plans.compute(loaded)
+        classes = loaded.batch.classes
         place = next((n for n, row in enumerate(classes) if row.id == row_id), None)
         if place is None:
             raise Missing("This batch has no such containers. Reload the page for the newest plan.")
         missed = _Missed(session=session, who=who, computed=computed, place=place)
-        if missed.question.answer.met or computed.loaded.batch.packed_at is not None:
+        if missed.question.answer.met:
             return []
         found = [
             *_limits(missed),
@@ -102,10 +105,23 @@ def read_ways(database: Database, who: SignedIn, batch_id: uuid.UUID, row_id: uu
         return [*sorted(found, key=lambda way: (_ORDER.index(way.kind), way.moved)), *_target(missed)]
 
 
+def _compute_open(session: Session, batch_id: uuid.UUID) -> plans.Computed:
+    """What could still be decided by; of a packed batch nothing can."""
+    loaded = plans.load(session, batch_id)
+    if loaded.batch.packed_at is not None:
+        raise Closed("This batch is packed. Open it again to see what it could be.")
+    return plans.compute(loaded)
+
+
 def read_reach(database: Database, who: SignedIn, batch_id: uuid.UUID) -> ReachView:
-    """The reach map of a batch: what its components can give together, and where the targets lie."""
+    """The reach map of a batch: what its components can give together, and where the targets lie.
+
+    Raises:
+        Missing: there is no such batch here.
+        Closed: it is packed.
+    """
     with database.workspace(who.workspace_id) as session:
-        computed = plans.compute(plans.load(session, batch_id))
+        computed = _compute_open(session, batch_id)
     batch = computed.loaded.batch
     held = [computed.need(component).pan.dish.per_100g for component in batch.components]
     found = reach_map(held, [core_target(row) for row in batch.classes])
@@ -131,9 +147,10 @@ def read_filled(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Fille
     Raises:
         Missing: there is no such batch here.
         Invalid: no amount is known.
+        Closed: it is packed.
     """
     with database.workspace(who.workspace_id) as session:
-        computed = plans.compute(plans.load(session, batch_id))
+        computed = _compute_open(session, batch_id)
     batch = computed.loaded.batch
     with located(""):
         found = how_many(

@@ -20,14 +20,23 @@ from yantai.work.views import BatchBrief, ComparedView, DayView, FilledView, Imp
 router = APIRouter(tags=["batches"])
 
 
-class ChangesBody(BaseModel):
-    """Changes made together or not at all, to the version that was read."""
+class PreviewBody(BaseModel):
+    """Changes that are only looked at."""
 
     model_config = ConfigDict(extra="forbid")
 
     version: int
     changes: Annotated[list[Annotated[Change, Field(discriminator="kind")]], Field(max_length=100)]
     confirmed: bool = False
+
+
+class ChangesBody(PreviewBody):
+    """Changes made together or not at all, to the version that was read.
+
+    `command_id` is made by the caller: the same changes sent again with it, after a lost answer, count once.
+    """
+
+    command_id: uuid.UUID
 
 
 @router.get("/batches")
@@ -99,13 +108,15 @@ def change_batch(
     batch_id: uuid.UUID, given: ChangesBody, database: DatabaseDep, who: SignedInDep, now: NowDep
 ) -> changes.Changed:
     """Apply changes together; the answer holds the new plan and the changes that take these back."""
-    command = Changes(version=given.version, changes=given.changes, confirmed=given.confirmed)
+    command = Changes(
+        version=given.version, changes=given.changes, confirmed=given.confirmed, command_id=given.command_id
+    )
     return changes.change_batch(database, who, batch_id, command, now)
 
 
 @router.post("/batches/{batch_id}/preview")
 def preview_batch(
-    batch_id: uuid.UUID, given: ChangesBody, database: DatabaseDep, who: SignedInDep, now: NowDep
+    batch_id: uuid.UUID, given: PreviewBody, database: DatabaseDep, who: SignedInDep, now: NowDep
 ) -> PlanView:
     """The plan as changes would make it; nothing of it is kept."""
     command = Changes(version=given.version, changes=given.changes, confirmed=given.confirmed)

@@ -252,11 +252,7 @@ class OtherKitchens(ApiCase):
             ("GET", f"/recipes/{dish.id}", None),
             ("PUT", f"/recipes/{dish.id}", recipe() | {"version": 1}),
             ("GET", f"/batches/{plan.batch.id}/plan", None),
-            (
-                "POST",
-                f"/batches/{plan.batch.id}/changes",
-                {"version": 1, "changes": [change], "command_id": str(plan.batch.id)},
-            ),
+            ("POST", f"/batches/{plan.batch.id}/changes", command),
             ("POST", f"/batches/{plan.batch.id}/recipe?version=1", None),
         ]
         for method, path, body in tries:

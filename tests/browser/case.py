@@ -11,11 +11,14 @@ from functools import cache
 import uvicorn
 from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_playwright
 
+from tests.kitchens import bowl, eaters
 from tests.support import PASSWORD, database, new_email, new_kitchen, settings
 from yantai.api.access import SignInLimit
 from yantai.api.app import create_app
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
 from yantai.launcher.postgres import free_port
+from yantai.work.clients import save_client
+from yantai.work.recipes import save_recipe
 
 DEMO_DAY = date(2026, 11, 24)
 DESK = (1280, 800)
@@ -110,9 +113,9 @@ class BrowserCase(unittest.TestCase):
 
     def own_kitchen(self) -> str:
         """A new kitchen and its coach's address."""
-        email = new_email()
-        self.who = new_kitchen(email)
-        return email
+        self.email = new_email()
+        self.who = new_kitchen(self.email)
+        return self.email
 
     def open_own_plan(self) -> None:
         """Sign in to a kitchen of one's own with a planned batch, and open it."""
@@ -132,3 +135,23 @@ class BrowserCase(unittest.TestCase):
         self.page.goto("/batches")
         self.page.get_by_role("link", name=name).click()
         expect(self.page.get_by_role("heading", name=name)).to_be_visible()
+
+
+class OwnKitchen(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in(self.own_kitchen(), PASSWORD)
+
+    def open_client(self) -> None:
+        """The page of Ada Vance, who has a lunch and a dinner."""
+        save_client(database(), self.who, eaters()[0], None)
+        self.page.goto("/clients")
+        self.page.get_by_role("link", name="Ada Vance").click()
+        expect(self.page.get_by_role("heading", name="Ada Vance")).to_be_visible()
+
+    def open_recipe(self) -> None:
+        """The page of the chicken bowl."""
+        save_recipe(database(), self.who, bowl(), None)
+        self.page.goto("/recipes")
+        self.page.get_by_role("link", name="Chicken bowl").click()
+        expect(self.page.get_by_role("heading", name="Chicken bowl", level=1)).to_be_visible()

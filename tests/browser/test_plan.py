@@ -232,7 +232,7 @@ class Forms(BrowserCase):
         page.once("dialog", answer)
         page.get_by_role("link", name="Pantry").click()
         expect(page.get_by_label("Name", exact=True)).to_have_value("Half typed")
-        self.assertEqual(asked, ["Leave without saving what you changed?"])
+        self.assertEqual(asked, ["Leave without saving? What you typed waits here until you come back."])
 
     def test_a_recipe_without_components_says_what_to_add(self) -> None:
         self.sign_in(self.own_kitchen(), PASSWORD)

@@ -6,31 +6,11 @@ import re
 
 from playwright.sync_api import Route, expect
 
-from tests.browser.case import BrowserCase
+from tests.browser.case import BrowserCase, OwnKitchen
 from tests.kitchens import bowl, eaters, planned
-from tests.support import PASSWORD, database
+from tests.support import database
 from yantai.work.clients import list_clients, save_client
 from yantai.work.recipes import list_recipes, read_recipe, save_recipe
-
-
-class OwnKitchen(BrowserCase):
-    def setUp(self) -> None:
-        super().setUp()
-        self.sign_in(self.own_kitchen(), PASSWORD)
-
-    def open_client(self) -> None:
-        """The page of Ada Vance, who has a lunch and a dinner."""
-        save_client(database(), self.who, eaters()[0], None)
-        self.page.goto("/clients")
-        self.page.get_by_role("link", name="Ada Vance").click()
-        expect(self.page.get_by_role("heading", name="Ada Vance")).to_be_visible()
-
-    def open_recipe(self) -> None:
-        """The page of the chicken bowl."""
-        save_recipe(database(), self.who, bowl(), None)
-        self.page.goto("/recipes")
-        self.page.get_by_role("link", name="Chicken bowl").click()
-        expect(self.page.get_by_role("heading", name="Chicken bowl", level=1)).to_be_visible()
 
 
 class EmptyViews(OwnKitchen):
@@ -278,24 +258,6 @@ class Batches(OwnKitchen):
         panel.get_by_label("At most").press("Enter")
         expect(self.cell(0, 2)).to_contain_text("at most")
         expect(self.cell(0, 2)).to_contain_text("100")
-
-
-class LostConnection(OwnKitchen):
-    def test_a_change_waits_until_the_server_answers_again(self) -> None:
-        plan = planned(self.who)
-        page = self.page
-        page.goto(f"/batches/{plan.batch.id}")
-        expect(self.cell(0, 1)).to_be_visible()
-        self.expected_refusals += 1
-        page.context.set_offline(True)
-        self.cell(0, 1).focus()
-        page.keyboard.type("123")
-        page.keyboard.press("Enter")
-        expect(page.get_by_role("heading", name="No connection")).to_be_visible()
-        page.context.set_offline(False)
-        page.get_by_role("button", name="Send it again").click()
-        expect(self.cell(0, 1)).to_contain_text("123")
-        expect(page.get_by_role("heading", name="No connection")).to_have_count(0)
 
 
 class Pantry(BrowserCase):

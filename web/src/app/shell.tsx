@@ -5,9 +5,11 @@ import { useEffect, useState } from 'react';
 import { Toaster, toast } from 'sonner';
 import { FindAnything } from '~/app/find-anything';
 import { KeysHelp } from '~/app/keys-help';
+import { SignInAgain } from '~/app/sign-in-again';
 import { applyTheme, readTheme } from '~/app/theme';
 import { api, ask, toProblem } from '~/lib/api';
 import { sessionQuery } from '~/lib/queries';
+import { forgetDrafts } from '~/lib/use-draft';
 
 const PLACES = [
   { to: '/', label: 'Today' },
@@ -88,6 +90,7 @@ export function Shell() {
       <Outlet />
       <FindAnything open={finding} onOpenChange={setFinding} />
       <KeysHelp open={helping} onOpenChange={setHelping} />
+      <SignInAgain />
       <Toaster position="bottom-center" />
     </>
   );
@@ -102,6 +105,7 @@ function AccountMenu() {
     try {
       await ask(api.DELETE('/api/v1/session'));
       client.clear();
+      forgetDrafts();
       await navigate({ to: '/sign-in', search: {} });
     } catch (error) {
       toast.error(toProblem(error).detail);

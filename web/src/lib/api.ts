@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch';
 import type { components, paths } from '~/lib/schema.gen';
+import { signInAgain } from '~/lib/sign-in-again';
 
 export type Schemas = components['schemas'];
 export type Problem = Schemas['Problem'];
@@ -12,16 +13,45 @@ export class ProblemError extends Error {
 }
 
 let csrfToken = '';
+let email = '';
 
-export function keepCsrfToken(token: string) {
-  csrfToken = token;
+/** Whose page this is: what is typed in it is never saved to somebody else's kitchen. */
+export function keepWhose(account: { csrf_token: string; email: string }) {
+  csrfToken = account.csrf_token;
+  email = account.email;
 }
+
+/** Each request as it was, to be made once more: its body can be read only once. */
+const copies = new WeakMap<Request, Request>();
+
+const SESSION = '/api/v1/session';
 
 const withToken: Middleware = {
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRF-Token', csrfToken);
+    copies.set(request, request.clone());
+  },
+  async onResponse({ request, response, schemaPath }) {
+    const copy = copies.get(request);
+    if (!copy || schemaPath === SESSION || !(await isBack(response))) return undefined;
+    if (copy.method !== 'GET') copy.headers.set('X-CSRF-Token', csrfToken);
+    return fetch(copy);
   },
 };
+
+/** Whether a call that was refused for want of a session can be made again: somebody signed in, here or in another tab. */
+async function isBack(refused: Response): Promise<boolean> {
+  if (refused.status === 401) return signInAgain();
+  if (refused.status !== 403) return false;
+  // Signing in in another tab made another token, which is the same person's as long as the page's account is.
+  const answer = await fetch(SESSION);
+  if (answer.status === 401) return signInAgain();
+  if (!answer.ok) return false;
+  const account = (await answer.json()) as Schemas['AccountView'];
+  if (account.email !== email || account.csrf_token === csrfToken) return false;
+  keepWhose(account);
+  return true;
+}
 
 export const api = createClient<paths>({ baseUrl: '/' });
 api.use(withToken);

@@ -1,6 +1,7 @@
 import { infiniteQueryOptions, keepPreviousData, QueryClient, queryOptions } from '@tanstack/react-query';
-import { api, ask, keepCsrfToken, ProblemError, type Schemas } from '~/lib/api';
+import { api, ask, keepWhose, ProblemError, type Schemas } from '~/lib/api';
 import { keepUnits } from '~/lib/units';
+import { keepDraftsOf } from '~/lib/use-draft';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -16,7 +17,8 @@ export const sessionQuery = queryOptions({
   queryKey: ['session'],
   queryFn: async () => {
     const account = await ask(api.GET('/api/v1/session'));
-    keepCsrfToken(account.csrf_token);
+    keepWhose(account);
+    keepDraftsOf(account.email);
     keepUnits(account);
     return account;
   },

@@ -1,9 +1,25 @@
 import { type QueryKey, useMutation, useQueryClient } from '@tanstack/react-query';
-import { useBlocker } from '@tanstack/react-router';
-import { type FormEvent, useMemo, useState } from 'react';
+import { useBlocker, useLocation } from '@tanstack/react-router';
+import { type FormEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { toProblem } from '~/lib/api';
 import { faultFinder } from '~/lib/faults';
+import { keepDraft, readDraft } from '~/lib/use-draft';
+
+/** Ctrl+S saves, wherever the cursor stands. */
+function useSaveKey(save: () => void) {
+  const latest = useRef(save);
+  latest.current = save;
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's') return;
+      event.preventDefault();
+      latest.current();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+}
 
 const MOST_STEPS = 200;
 
@@ -29,21 +45,34 @@ export function useRecordForm<
   Body,
   View extends { name: string },
 >({ initial, toDraft, toInput, onSaved, onArchived, listKey, ...calls }: Options<Draft, Body, View>) {
-  const [draft, setDraft] = useState(initial);
+  const key = useLocation().pathname;
+  const [draft, setDraft] = useState<Draft>(() => readDraft<Draft>(key) ?? initial);
   const [before, setBefore] = useState<Draft[]>([]);
   const [saved, setSaved] = useState(initial);
   const queries = useQueryClient();
   const dirty = draft !== saved;
   useBlocker({
-    shouldBlockFn: () => dirty && !window.confirm('Leave without saving what you changed?'),
+    shouldBlockFn: () =>
+      dirty && !window.confirm('Leave without saving? What you typed waits here until you come back.'),
     enableBeforeUnload: dirty,
   });
+  useEffect(() => keepDraft(key, dirty ? draft : null), [key, dirty, draft]);
+  const [found, setFound] = useState(dirty);
+  useEffect(() => {
+    if (!found) return;
+    setFound(false);
+    toast('What you typed here before is back. It is not saved yet.', {
+      duration: 10_000,
+      action: { label: 'Start over', onClick: () => setDraft(saved) },
+    });
+  }, [found, saved]);
   const { body, faults } = useMemo(() => toInput(draft), [draft, toInput]);
 
   const save = useMutation({
     mutationFn: (sent: Draft) => calls.save(toInput(sent).body),
     onSuccess: (view, sent) => {
       const fresh = toDraft(view);
+      keepDraft(key, null);
       setSaved(fresh);
       // What was typed while the answer was on its way stays typed.
       setDraft((now) => (now === sent ? fresh : { ...now, version: fresh.version }));
@@ -65,6 +94,10 @@ export function useRecordForm<
     onError: (error) => toast.error(toProblem(error).detail),
   });
 
+  const send = () => {
+    if (faults.size === 0 && !save.isPending) save.mutate(draft);
+  };
+  useSaveKey(send);
   const problem = save.isError ? toProblem(save.error) : null;
   return {
     draft,
@@ -89,7 +122,7 @@ export function useRecordForm<
     },
     submit: (event: FormEvent) => {
       event.preventDefault();
-      if (faults.size === 0) save.mutate(draft);
+      send();
     },
     takeOff: () => archive.mutate(true),
   };

@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
-import { type FormEvent, useState } from 'react';
+import type { FormEvent } from 'react';
 import { api, ask, type Schemas, toProblem } from '~/lib/api';
-import { plural, slotName } from '~/lib/format';
+import { day, plural, slotName } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
 import { batchesQuery, clientsQuery, planQuery, recipesQuery } from '~/lib/queries';
+import { useDraft } from '~/lib/use-draft';
 import { Button, buttonClass } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
 import { Empty, LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
@@ -53,19 +54,27 @@ function BatchForm({
 }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [name, setName] = useState('');
-  const [recipeId, setRecipeId] = useState(recipes[0]?.id ?? '');
-  const [cookOn, setCookOn] = useState(() => inDays(1));
-  const [counts, setCounts] = useState<Record<string, string>>({});
+  const [draft, setDraft, forget] = useDraft('new-batch', () => ({
+    // A name is proposed until one is typed.
+    name: null as string | null,
+    recipeId: recipes[0]?.id ?? '',
+    cookOn: inDays(1),
+    counts: {} as Record<string, string>,
+  }));
+  const { recipeId, cookOn, counts } = draft;
+  const change = (part: Partial<typeof draft>) => setDraft((now) => ({ ...now, ...part }));
   const create = useMutation({
     mutationFn: (body: Schemas['BatchInput']) => ask(api.POST('/api/v1/batches', { body })),
     onSuccess: (plan) => {
+      forget();
       queries.setQueryData(planQuery(plan.batch.id).queryKey, plan);
       void queries.invalidateQueries({ queryKey: batchesQuery.queryKey });
       void navigate({ to: '/batches/$batchId', params: { batchId: plan.batch.id } });
     },
   });
   const recipe = recipes.find((one) => one.id === recipeId);
+  const proposed = recipe ? [recipe.name, cookOn && day(cookOn)].filter(Boolean).join(', ') : '';
+  const name = draft.name ?? proposed;
   const typed = Object.entries(counts).map(([target_id, text]) => ({ target_id, ...readNumber(text) }));
   const unreadable = typed.some((one) => one.fault !== null);
   const eaters = typed.flatMap(({ target_id, value }) => (value ? [{ target_id, count: value }] : []));
@@ -89,23 +98,22 @@ function BatchForm({
         <Field
           label="Name of the batch"
           value={name}
-          onChange={(event) => setName(event.target.value)}
-          placeholder="Thursday kofta"
+          onChange={(event) => change({ name: event.target.value })}
           fault={faultAt('/name')}
         />
         <Choice
           label="Recipe"
           value={recipeId}
-          onChange={(event) => setRecipeId(event.target.value)}
+          onChange={(event) => change({ recipeId: event.target.value })}
           options={recipes.map((one) => ({ value: one.id, label: one.name }))}
-          hint={recipe?.components.join(', ')}
+          hint={recipe?.components.map((part) => part.name).join(', ')}
           fault={faultAt('/recipe_id')}
         />
         <Field
           label="Cook on"
           type="date"
           value={cookOn}
-          onChange={(event) => setCookOn(event.target.value)}
+          onChange={(event) => change({ cookOn: event.target.value })}
           fault={faultAt('/cook_on')}
         />
       </div>
@@ -130,7 +138,7 @@ function BatchForm({
                   inputMode="numeric"
                   placeholder="0"
                   value={counts[target.id] ?? ''}
-                  onChange={(event) => setCounts({ ...counts, [target.id]: event.target.value })}
+                  onChange={(event) => change({ counts: { ...counts, [target.id]: event.target.value } })}
                   fault={readNumber(counts[target.id] ?? '').fault ?? countFault(target.id)}
                 />
               </li>

@@ -18,7 +18,7 @@ function Filled({ plan, desk }: { plan: Plan; desk: PlanDesk }) {
     retry: false,
   });
   const take = () =>
-    desk.change((now) =>
+    desk.act((now) =>
       (filled.data?.rows ?? []).flatMap((one) => {
         const row = now.rows.find((other) => other.id === one.row_id);
         return row && row.count !== one.fills ? [{ ...containersOf(row), count: one.fills }] : [];

@@ -261,7 +261,7 @@ function Chain({ component }: { component: Component }) {
 
 function RawAmounts({ component, closed, desk }: { component: Component; closed: boolean; desk: PlanDesk }) {
   const follow = () =>
-    desk.change((now) => {
+    desk.act((now) => {
       const current = now.components.find((one) => one.id === component.id);
       return current?.raw_fixed ? [{ kind: 'raw', component_id: component.id, fixed: false, lines: [] }] : [];
     });
@@ -295,7 +295,7 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
                       type="button"
                       className="min-h-9 text-left text-xs underline"
                       onClick={() =>
-                        void desk.change(() => [
+                        void desk.act(() => [
                           {
                             kind: 'packs',
                             component_id: component.id,

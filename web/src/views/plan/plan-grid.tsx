@@ -1,6 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { Problem } from '~/lib/api';
 import { grams, plural, slotName, weight, wholeNumber } from '~/lib/format';
 import { stepOf, unitOf } from '~/lib/schools';
@@ -31,6 +30,8 @@ type Props = {
   chosenRow: string | null;
   chosenComponent: string | null;
   onChange: (make: (plan: Plan) => Change[]) => Promise<Problem | null>;
+  /** The same where no field shows a refusal. */
+  onAct: (make: (plan: Plan) => Change[]) => Promise<void>;
   /** What a change would do while a figure is dragged; null once it is let go. */
   onPreview: (changes: Change[] | null) => Promise<void>;
   onRow: (id: string) => void;
@@ -45,7 +46,7 @@ const LINE_PX = 62;
 
 /** Every container of the batch: grams by component, and how each stands to its target. */
 export function PlanGrid(props: Props) {
-  const { plan, moved, chosenComponent, onChange, onComponent } = props;
+  const { plan, moved, chosenComponent, onChange, onAct, onComponent } = props;
   const columns = columnsOf(plan);
   const [folded, setFolded] = useState<Set<string>>(new Set());
   const [onlyOff, setOnlyOff] = useState(false);
@@ -160,16 +161,16 @@ export function PlanGrid(props: Props) {
     if (move(event, line, column)) {
       // moved
     } else if (event.key === 'Enter' || event.key === 'F2') open(line, column);
-    else if (/^[0-9.]$/.test(event.key)) open(line, column, event.key);
+    else if (/^[-−0-9.,]$/.test(event.key)) open(line, column, event.key);
     else if (event.key === 'Delete' || event.key === 'Backspace') open(line, column, '');
     else if (key === 'f' && at.siblings > 1) fold(at.row.client_id, line);
     else if (closed) return;
     else if (event.key === '[' || event.key === ']') {
       const direction = event.key === '[' ? -1 : 1;
-      const done = onChange((now) => nudge(now, at.row.id, atColumn, direction));
+      const done = onAct((now) => nudge(now, at.row.id, atColumn, direction));
       step(plan, at.row, atColumn, direction, done);
     } else if (key === 'p' && atColumn.kind === 'cell') {
-      void onChange((now) => togglePin(now, at.row.id, atColumn.componentId));
+      void onAct((now) => togglePin(now, at.row.id, atColumn.componentId));
     } else return;
     event.preventDefault();
   };
@@ -286,7 +287,7 @@ export function PlanGrid(props: Props) {
                           column={column}
                           columnNumber={columnNumber}
                           moved={moved}
-                          onChange={onChange}
+                          onAct={onAct}
                           onPreview={props.onPreview}
                         />
                       ))}
@@ -500,7 +501,7 @@ type CellProps = {
   accept: (moveOn: boolean) => Promise<void>;
   open: (line: number, column: number, text?: string) => void;
   onKey: (event: KeyboardEvent, line: number, column: number) => void;
-  onChange: Props['onChange'];
+  onAct: Props['onAct'];
   onPreview: Props['onPreview'];
 };
 
@@ -559,7 +560,7 @@ function Face({
   cell,
   moved,
   ahead,
-  onChange,
+  onAct,
   onPreview,
 }: CellProps & { cell: Row['cells'][number] | undefined }): ReactNode {
   const [dragged, setDragged] = useState<number | null>(null);
@@ -582,8 +583,7 @@ function Face({
     }
     if (dragged === null) return;
     await asked.current;
-    const problem = await onChange(() => pin(dragged));
-    if (problem?.type === 'invalid') toast.error(problem.detail);
+    await onAct(() => pin(dragged));
     setDragged(null);
     void onPreview(null);
   };

@@ -22,7 +22,7 @@ import { PlanGrid } from '~/views/plan/plan-grid';
 import { ReachMap } from '~/views/plan/reach-map';
 import { RowPanel } from '~/views/plan/row-panel';
 import { type Stage, StageLine } from '~/views/plan/stage-line';
-import { type Plan, type PlanDesk, usePlan } from '~/views/plan/use-plan';
+import { mayGoAgain, type Plan, type PlanDesk, usePlan } from '~/views/plan/use-plan';
 import { usePreview } from '~/views/plan/use-preview';
 
 /** What the side panel shows. */
@@ -84,6 +84,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
                 chosenRow={aside.show === 'row' ? aside.id : null}
                 chosenComponent={chosenComponent?.id ?? null}
                 onChange={desk.change}
+                onAct={desk.act}
                 onPreview={(changes) => (changes ? preview.show(plan.batch.version, changes) : preview.end())}
                 onRow={(id) => setAside({ show: 'row', id })}
                 onComponent={(id) => setAside({ show: 'component', id })}
@@ -91,7 +92,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
             )}
           </div>
           <aside aria-label="Details" className="print:hidden grid items-start gap-4 sm:max-xl:grid-cols-2">
-            {desk.waiting ? <WaitingNotice desk={desk} /> : null}
+            <WaitingNotice desk={desk} />
             {desk.foreign ? (
               <Notice tone="caution" title="Changed in another window">
                 {desk.foreign} changed this batch just now; what moved is marked.
@@ -151,10 +152,7 @@ function ViewChoice({
 function Actions({ plan, desk, onReach }: { plan: Plan; desk: PlanDesk; onReach: () => void }) {
   const packed = plan.batch.packed_at !== null;
   const allWeighed = plan.components.every((component) => component.weighing !== null);
-  const pack = async () => {
-    const problem = await desk.change((now) => [{ kind: 'packed', packed: now.batch.packed_at === null }]);
-    if (problem?.type === 'invalid') toast.error(problem.detail);
-  };
+  const pack = () => desk.act((now) => [{ kind: 'packed', packed: now.batch.packed_at === null }]);
   return (
     <>
       <Button onClick={desk.undo} disabled={!desk.canUndo}>
@@ -166,11 +164,11 @@ function Actions({ plan, desk, onReach }: { plan: Plan; desk: PlanDesk; onReach:
       <Button onClick={onReach}>Reach map</Button>
       <Button onClick={() => window.print()}>Print fill sheet</Button>
       {packed ? (
-        <Button onClick={() => void pack()}>Open it again</Button>
+        <Button onClick={pack}>Open it again</Button>
       ) : (
         <Button
           look="main"
-          onClick={() => void pack()}
+          onClick={pack}
           disabled={!allWeighed}
           title={allWeighed ? '' : 'Weigh every component first'}
         >
@@ -307,18 +305,30 @@ function WeighList({
   );
 }
 
-/** A change that was made on an older plan, or whose answer was lost: it is kept until the coach decides. */
+/** What the server did not take: made on an older plan, lost on its way, or refused. Nothing goes without a word. */
 function WaitingNotice({ desk }: { desk: PlanDesk }) {
-  if (!desk.waiting || desk.waiting.problem.type === 'doubtful') return null;
-  const stale = desk.waiting.problem.type === 'stale';
+  const { waiting } = desk;
+  if (!waiting || waiting.problem.type === 'doubtful') return null;
+  const { problem } = waiting;
+  const stale = problem.type === 'stale';
   return (
-    <Notice tone="alert" title={desk.waiting.problem.title}>
-      <p className="mb-3">{desk.waiting.problem.detail}</p>
+    <Notice tone="alert" title={problem.title}>
+      <p className="mb-2">{problem.detail}</p>
+      <p className="mb-1 font-medium">Not saved:</p>
+      <ul className="mb-3 list-disc pl-5">
+        {desk.unsaved.map((one) => (
+          <li key={one.id}>{one.words}</li>
+        ))}
+      </ul>
       <div className="flex flex-wrap gap-2">
-        <Button look="main" onClick={() => void desk.retry()}>
-          {stale ? 'Apply mine to the newest' : 'Send it again'}
+        {mayGoAgain(problem) ? (
+          <Button look="main" onClick={() => void desk.retry()}>
+            {stale ? 'Apply mine to the newest' : 'Send again'}
+          </Button>
+        ) : null}
+        <Button onClick={() => void desk.drop()}>
+          {stale ? 'Take the newest only' : mayGoAgain(problem) ? 'Drop' : 'Understood'}
         </Button>
-        <Button onClick={() => void desk.drop()}>{stale ? 'Take the newest only' : 'Drop it'}</Button>
       </div>
     </Notice>
   );

@@ -1,15 +1,29 @@
 import { useQuery } from '@tanstack/react-query';
-import { type FormEvent, useRef, useState } from 'react';
+import { type FormEvent, useState } from 'react';
 import type { Problem, Schemas } from '~/lib/api';
 import { exactGrams, exactWeight, moment, weight } from '~/lib/format';
 import { asWeight, readWeight } from '~/lib/numbers';
 import { settingsQuery } from '~/lib/queries';
+import { readDraft, useDraft } from '~/lib/use-draft';
 import { Button } from '~/parts/button';
 import { WeightField } from '~/parts/weight-field';
 import type { Plan, PlanDesk } from '~/views/plan/use-plan';
 
 type Component = Plan['components'][number];
 type VesselDraft = { key: string; gross: string; vessel: string; sum_g: number | null };
+
+const asTyped = (one: Schemas['VesselView']): VesselDraft => ({
+  key: crypto.randomUUID(),
+  gross: asWeight(one.gross_g),
+  vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
+  sum_g: null,
+});
+
+/** The fields of a weighing, to correct it; one empty vessel for the first. */
+const draftOf = (weighing: Component['weighing']) => ({
+  vessels: weighing ? weighing.vessels.map(asTyped) : [emptyVessel()],
+  removed: weighing?.removed_g ? asWeight(weighing.removed_g) : '',
+});
 
 const emptyVessel = (): VesselDraft => ({ key: crypto.randomUUID(), gross: '', vessel: '', sum_g: null });
 
@@ -24,7 +38,8 @@ export function WeighIn({
   desk: PlanDesk;
 }) {
   const { weighing } = component;
-  const [correcting, setCorrecting] = useState(false);
+  const key = `weigh/${component.id}/${weighing?.weighed_at ?? 'first'}`;
+  const [correcting, setCorrecting] = useState(() => weighing !== null && readDraft(key) !== null);
   if (weighing && !correcting) {
     return (
       <section className="rounded-lg bg-bench p-3">
@@ -44,11 +59,10 @@ export function WeighIn({
           <Causes
             causes={component.doubts}
             onTake={(vessels) =>
-              void desk.change(() => [
+              desk.act(() => [
                 {
                   kind: 'weigh',
                   component_id: component.id,
-                  command_id: crypto.randomUUID(),
                   vessels,
                   removed_g: weighing.removed_g,
                 },
@@ -61,11 +75,7 @@ export function WeighIn({
             <Button onClick={() => setCorrecting(true)}>Correct it</Button>
             <Button
               look="quiet"
-              onClick={() =>
-                void desk.change(() => [
-                  { kind: 'withdraw', component_id: component.id, command_id: crypto.randomUUID() },
-                ])
-              }
+              onClick={() => desk.act(() => [{ kind: 'withdraw', component_id: component.id }])}
             >
               Take it back
             </Button>
@@ -75,7 +85,15 @@ export function WeighIn({
     );
   }
   if (closed) return null;
-  return <WeighForm component={component} desk={desk} onDone={() => setCorrecting(false)} />;
+  return (
+    <WeighForm
+      key={key}
+      draftKey={key}
+      component={component}
+      desk={desk}
+      onDone={() => setCorrecting(false)}
+    />
+  );
 }
 
 /** What may be behind an unlikely weight, the best explanation first; one tap records it without the slip. */
@@ -109,31 +127,21 @@ function Causes({
 }
 
 function WeighForm({
+  draftKey,
   component,
   desk,
   onDone,
 }: {
+  /** What was typed for this weighing survives a reload under it. */
+  draftKey: string;
   component: Component;
   desk: PlanDesk;
   onDone: () => void;
 }) {
-  const [vessels, setVessels] = useState<VesselDraft[]>(() =>
-    component.weighing
-      ? component.weighing.vessels.map((one) => ({
-          key: crypto.randomUUID(),
-          gross: asWeight(one.gross_g),
-          vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
-          sum_g: null,
-        }))
-      : [emptyVessel()],
-  );
+  const [{ vessels, removed }, setDraft, forget] = useDraft(draftKey, () => draftOf(component.weighing));
+  const setVessels = (next: (now: VesselDraft[]) => VesselDraft[]) =>
+    setDraft((now) => ({ ...now, vessels: next(now.vessels) }));
   const [problem, setProblem] = useState<Problem | null>(null);
-  // One id for one reading: sending it again after a lost answer must not weigh twice.
-  const commandId = useRef(crypto.randomUUID());
-
-  const [removed, setRemoved] = useState(
-    component.weighing?.removed_g ? asWeight(component.weighing.removed_g) : '',
-  );
   const typed = vessels.map((one) => ({ gross: readWeight(one.gross), vessel: readWeight(one.vessel) }));
   const off = readWeight(removed);
   // A sum is read by the server, so its net is shown once it was left.
@@ -145,7 +153,6 @@ function WeighForm({
     ) - plain(off.value);
   const change = (place: number, part: Partial<VesselDraft>) => {
     setProblem(null);
-    commandId.current = crypto.randomUUID();
     setVessels((now) => now.map((one, at) => (at === place ? { ...one, ...part } : one)));
   };
   const faultAt = (pointer: string) => problem?.errors?.find((one) => one.pointer === pointer)?.message;
@@ -159,13 +166,14 @@ function WeighForm({
       {
         kind: 'weigh',
         component_id: component.id,
-        command_id: commandId.current,
         vessels: body,
         removed_g: off.value ?? 0,
       },
     ]);
     setProblem(refused?.type === 'invalid' ? refused : null);
-    if (!refused) onDone();
+    if (refused) return;
+    forget();
+    onDone();
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="rounded-lg bg-bench p-3">
@@ -194,7 +202,7 @@ function WeighForm({
         <button
           type="button"
           className="min-h-9 text-sm underline"
-          onClick={() => setVessels([...vessels, emptyVessel()])}
+          onClick={() => setVessels((now) => [...now, emptyVessel()])}
         >
           Another vessel
         </button>
@@ -212,7 +220,7 @@ function WeighForm({
             label="Bone and skin taken off after"
             placeholder={`about ${exactWeight(component.left_on_g)}`}
             value={removed}
-            onText={setRemoved}
+            onText={(text) => setDraft((now) => ({ ...now, removed: text }))}
             fault={off.fault ?? faultAt('/changes/0/removed_g')}
           />
         </div>
@@ -229,16 +237,8 @@ function WeighForm({
               <Button
                 className="!min-h-9 w-full !whitespace-normal"
                 onClick={() => {
-                  commandId.current = crypto.randomUUID();
                   setProblem(null);
-                  setVessels(
-                    mend.vessels.map((one) => ({
-                      key: crypto.randomUUID(),
-                      gross: asWeight(one.gross_g),
-                      vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
-                      sum_g: null,
-                    })),
-                  );
+                  setVessels(() => mend.vessels.map(asTyped));
                 }}
               >
                 {mend.words}

@@ -1,8 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useSearch } from '@tanstack/react-router';
 import { type FormEvent, useState } from 'react';
-import { api, ask, keepCsrfToken, toProblem } from '~/lib/api';
+import { api, ask, keepWhose, toProblem } from '~/lib/api';
 import { installationQuery, sessionQuery } from '~/lib/queries';
+import { keepDraftsOf } from '~/lib/use-draft';
 import { Button } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { Notice, ProblemNotice } from '~/parts/notice';
@@ -18,7 +19,8 @@ export function SignIn() {
   const signIn = useMutation({
     mutationFn: () => ask(api.POST('/api/v1/session', { body: { email, password } })),
     onSuccess: (account) => {
-      keepCsrfToken(account.csrf_token);
+      keepWhose(account);
+      keepDraftsOf(account.email);
       client.setQueryData(sessionQuery.queryKey, account);
       void navigate({ href: next ?? '/', replace: true });
     },

@@ -7,6 +7,8 @@ import queue
 import unittest
 import uuid
 
+from sqlalchemy import text
+
 from tests.kitchens import apply, planned
 from tests.support import database, new_email, new_kitchen
 from yantai.api.events import BatchEvents
@@ -19,7 +21,8 @@ PATIENCE_S = 20
 class Notices(unittest.TestCase):
     def setUp(self) -> None:
         self.heard: queue.Queue[BatchChanged] = queue.Queue()
-        listener = Listener(database().engine, self.heard.put)
+        self.missed: queue.Queue[None] = queue.Queue()
+        listener = Listener(database().engine, self.heard.put, lambda: self.missed.put(None))
         listener.start()
         self.addCleanup(listener.stop)
         self.who = new_kitchen(new_email())
@@ -51,6 +54,16 @@ class Notices(unittest.TestCase):
         apply(self.who, plan, SetContainers(row_id=row.id, count=7, capacity_ml=row.capacity_ml))
         notice = self.next_of(plan.batch.id)
         self.assertEqual((notice.version, notice.by), (plan.batch.version + 1, self.who.name))
+
+    def test_a_lost_connection_is_made_anew_and_says_that_something_may_be_missed(self) -> None:
+        ended = (
+            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
+            "WHERE datname = current_database() AND query LIKE 'LISTEN batch%'"
+        )
+        with database().engine.connect() as connection:
+            self.assertTrue(connection.execute(text(ended)).all())
+        self.missed.get(timeout=PATIENCE_S)
+        self.until_it_listens()
 
     def test_a_change_that_is_rolled_back_tells_nothing(self) -> None:
         lost, kept = uuid.uuid4(), uuid.uuid4()

@@ -33,7 +33,8 @@ class BatchEvents:
         def heard(notice: BatchChanged) -> None:
             loop.call_soon_threadsafe(self._hand_out, notice)
 
-        self._listener = Listener(self._engine, heard)
+        # Windows whose streams end connect again by themselves, and are told the version there is then.
+        self._listener = Listener(self._engine, heard, missed=self.end)
         self._listener.start()
 
     def stop(self) -> None:

@@ -1,22 +1,22 @@
 """Core temperatures to show where a component is cooked and weighed.
 
-General guidance (domain: reference/data/safety.csv); local rules and licensed practitioners prevail.
+General guidance, which the reference data states; local rules and licensed practitioners prevail.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 _MINCED = ("ground", "mince", "sausage", "patties")
 
-CORE_TEMPERATURES: dict[str, tuple[int, str]] = {
-    "poultry": (74, "poultry"),
-    "minced meat": (71, "minced meat"),
-    "whole cuts": (63, "whole cuts, then 3 min rest"),
-    "fish": (63, "fish"),
-    "eggs": (71, "egg dishes"),
+WORDS = {
+    "poultry": "poultry",
+    "minced meat": "minced meat",
+    "whole cuts": "whole cuts, then 3 min rest",
+    "fish": "fish",
+    "eggs": "egg dishes",
 }
-"""°C in the thickest part, and the words shown with it."""
+"""What is told apart, and the words shown with it."""
 
 _GROUPS = {
     "poultry": "poultry",
@@ -28,19 +28,20 @@ _GROUPS = {
 }
 
 
-def core_temperature(foods: Iterable[tuple[str, str, str]]) -> str | None:
+def core_temperature(foods: Iterable[tuple[str, str, str]], celsius: Mapping[str, float]) -> str | None:
     """The caution for a component made of `foods` (name, group, state), or None when none needs one.
 
-    The highest temperature of its raw parts counts.
+    `celsius` is the temperature [°C] that the thickest part must reach, by the keys of `WORDS`. The highest of the
+    raw parts counts.
 
-    >>> core_temperature([("Ground turkey, 93 % lean", "poultry", "raw"), ("Onion", "vegetables", "raw")])
+    >>> core_temperature([("Ground turkey", "poultry", "raw"), ("Onion", "vegetables", "raw")], {"poultry": 74})
     'Cook to 74 °C in the thickest part (poultry). Local rules prevail.'
     """
     kinds = {_kind(name, group) for name, group, state in foods if state in ("raw", "frozen")} - {None}
     if not kinds:
         return None
-    celsius, words = max(CORE_TEMPERATURES[kind] for kind in kinds if kind is not None)
-    return f"Cook to {celsius} °C in the thickest part ({words}). Local rules prevail."
+    hottest = max((kind for kind in kinds if kind is not None), key=lambda kind: (celsius[kind], kind))
+    return f"Cook to {celsius[hottest]:g} °C in the thickest part ({WORDS[hottest]}). Local rules prevail."
 
 
 def _kind(name: str, group: str) -> str | None:

@@ -110,3 +110,15 @@ def celsius(fahrenheit: float) -> float:
     176.66666666666666
     """
     return (fahrenheit - 32) / 1.8
+
+
+def weighable_g(grams: float) -> float:
+    """A weight [g] as it is put on the scale: whole grams from 100 g, tenths below, hundredths below 1 g.
+
+    What there is never becomes nothing.
+
+    >>> [weighable_g(grams) for grams in (2412.6, 99.94, 0.4, 0.004, 0)]
+    [2413.0, 99.9, 0.4, 0.004, 0.0]
+    """
+    digits = 0 if grams >= 100 else 1 if grams >= 1 else 2
+    return round(grams, digits) or round(grams, 3) or float(grams)

@@ -33,11 +33,17 @@ def announce(session: Session, batch_id: uuid.UUID, version: int, by: str) -> No
 
 
 class Listener:
-    """Calls `heard` with each change, on a thread of its own. A lost connection is made anew."""
+    """Calls `heard` with each change, on a thread of its own. A lost connection is made anew.
 
-    def __init__(self, engine: Engine, heard: Callable[[BatchChanged], None]) -> None:
+    What was told in between is never heard: `missed` is called as soon as the new connection listens.
+    """
+
+    def __init__(
+        self, engine: Engine, heard: Callable[[BatchChanged], None], missed: Callable[[], None] = lambda: None
+    ) -> None:
         self._url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
-        self._heard = heard
+        self._heard, self._missed = heard, missed
+        self._was_lost = False
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._run, name="batch-changes", daemon=True)
 
@@ -55,12 +61,15 @@ class Listener:
             try:
                 self._listen()
             except psycopg.OperationalError:
-                # Windows that miss something in the meantime are told the version when they connect again.
+                self._was_lost = True
                 self._stop.wait(_TRY_AGAIN_S)
 
     def _listen(self) -> None:
         with psycopg.connect(self._url, autocommit=True) as connection:
             connection.execute(f"LISTEN {CHANNEL}")
+            if self._was_lost:
+                self._was_lost = False
+                self._missed()
             while not self._stop.is_set():
                 for notice in connection.notifies(timeout=_LOOK_UP_S):
                     self._heard(BatchChanged(**json.loads(notice.payload)))

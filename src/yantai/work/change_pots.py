@@ -11,6 +11,7 @@ from yantai.core.doubts import Doubt, believed_g
 from yantai.core.errors import require_range
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import factor_for_packs
+from yantai.core.units import weighable_g
 from yantai.core.weighing import VesselWeight, impossible, net_weight_g
 from yantai.store import tables
 from yantai.work import plans
@@ -129,7 +130,7 @@ def _fix_raw(desk: Desk, component: tables.Component) -> None:
     need = plans.compute(desk.loaded).need(component)
     if need.cooked_g:
         for line, sized in zip(component.lines, need.lines, strict=True):
-            line.purchased_g = round(sized.purchased_g)
+            line.purchased_g = weighable_g(sized.purchased_g)
     component.raw_fixed = True
 
 

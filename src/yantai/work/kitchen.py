@@ -25,6 +25,7 @@ from yantai.core.units import Spoons
 from yantai.core.yield_choice import Cookable, Factors, choose
 from yantai.core.yields import READY, UNCHANGED, YieldRange, YieldSource, around_balance
 from yantai.store import tables
+from yantai.work.safety import core_celsius
 from yantai.work.views import AmountsView, EdibleView, FoodBrief
 
 WATER_REFERENCE = "water"
@@ -346,7 +347,8 @@ class Larder:
         """The core temperature to reach, when something raw that needs one is cooked."""
         if method == UNCOOKED:
             return None
-        return core_temperature((food.name, food.food_group, food.state) for food in self.foods_of(lines))
+        foods = ((food.name, food.food_group, food.state) for food in self.foods_of(lines))
+        return core_temperature(foods, core_celsius())
 
     def main_food(self, given: ComponentLike) -> tables.Food | None:
         """The one food that a pan's yield is about: at least nine tenths of what counts in it, else None."""

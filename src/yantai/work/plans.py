@@ -23,6 +23,7 @@ from yantai.core.portioning import School, usual_most_g
 from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.moved import moved_by_limits
 from yantai.core.portions.words import binding_words, moved_words
+from yantai.core.units import weighable_g
 from yantai.core.weighing import VesselWeight
 from yantai.core.yields import YieldSource
 from yantai.store import tables
@@ -537,6 +538,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
                 name=larder.line_name(line),
                 state=larder.line_state(line),
                 purchased_g=sized.purchased_g,
+                weigh_out_g=weighable_g(sized.purchased_g),
                 edible_g=sized.edible_g,
                 refuse_share=line.refuse_share,
                 retained_share=line.retained_share,

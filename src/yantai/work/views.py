@@ -628,12 +628,16 @@ class PackSize:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanLineView:
-    """An ingredient of a component at the size of the batch [g]; `unit_g` of it go into one unit that is built raw."""
+    """An ingredient of a component at the size of the batch [g].
+
+    `weigh_out_g` is what is put on the scale of `purchased_g`; `unit_g` go into one unit that is built raw.
+    """
 
     id: uuid.UUID
     name: str
     state: str
     purchased_g: float
+    weigh_out_g: float
     edible_g: float
     refuse_share: float
     retained_share: float

@@ -47,9 +47,6 @@ export function yieldWords(factor: number): string {
 export const lossWords = (factor: number) =>
   factor > 1 ? `gains ${percent(factor - 1)}` : `loss ${percent(1 - factor)}`;
 
-/** Grams that a kitchen can weigh: tenths below 100 g, whole grams above. */
-export const weighable = (value: number) => (value < 100 ? Math.round(value * 10) / 10 : Math.round(value));
-
 export const percent = (share: number) => `${upToTenth.format(share * 100)} %`;
 export const day = (iso: string) => date.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
 export const moment = (iso: string) => dateTime.format(new Date(iso));

@@ -1,16 +1,6 @@
 import { useState } from 'react';
 import type { Schemas } from '~/lib/api';
-import {
-  exactWeight,
-  grams,
-  lossWords,
-  moment,
-  percent,
-  plural,
-  weighable,
-  weight,
-  yieldWords,
-} from '~/lib/format';
+import { exactWeight, grams, lossWords, moment, percent, plural, weight, yieldWords } from '~/lib/format';
 import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { FoodPicker } from '~/parts/food-picker';
@@ -315,7 +305,7 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
               hideLabel
               unit="g"
               disabled={closed}
-              value={weighable(line.purchased_g)}
+              value={line.weigh_out_g}
               onCommit={(value) =>
                 desk.change(() => [
                   {

@@ -39,7 +39,10 @@ def prepare() -> None:
         database.refuse_unsafe_role()
     except UnsafeRole as error:
         sys.exit(str(error))
-    migrate.upgrade(database.engine)
+    try:
+        migrate.ensure_current(database.engine)
+    except migrate.OtherSchema as error:
+        sys.exit(str(error))
     load_reference(database)
     if settings.demo:
         load_demo(database)

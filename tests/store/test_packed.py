@@ -15,14 +15,13 @@ from yantai.work.comparing import compare_batches
 from yantai.work.inputs import SetPacked
 
 EDITS = [
-    "UPDATE food SET protein_g = protein_g * 2 + 1, fat_g = fat_g + 1, allergens = ARRAY['milk', 'nuts'], name = 'x'",
+    "UPDATE food SET protein_g = protein_g / 2, fat_g = fat_g / 2, allergens = ARRAY['milk', 'nuts'], name = 'x'",
     "UPDATE yield_factor SET low = low * 0.5, expected = expected * 0.5, high = high * 0.5",
     "UPDATE client SET name = 'Somebody', allergens = ARRAY['milk', 'sesame'], exclusions = ARRAY['chicken', 'bulgur']",
     "UPDATE client SET tolerance_protein_g = 0.1, tolerance_fat_g = 0.1, dislikes = ARRAY['yogurt']",
     "UPDATE target SET protein_g = 99, capacity_ml = 100",
     "UPDATE recipe SET name = 'Another', version = version + 5",
     "UPDATE workspace SET energy_rule = 'eu', carbohydrate = 'available', free_foods = ARRAY['grain']",
-    "UPDATE weighing SET yield_factor = 0.3",
 ]
 """Everything that a plan reads and a packed batch does not own."""
 

@@ -1,19 +1,26 @@
 from __future__ import annotations
 
 import csv
+import hashlib
 import os
+import re
 import unittest
 from importlib import resources
+from pathlib import Path
+from typing import get_args, get_type_hints
 
 from alembic import command
-from sqlalchemy import func, inspect, select
+from sqlalchemy import CheckConstraint, func, inspect, select, text
 
 from tests.support import database, make_database, new_kitchen
+from yantai.core.components import ROLES
 from yantai.core.energy import DEFAULT_RULES
 from yantai.core.nutrients import Nutrient
 from yantai.store import migrate, tables
 from yantai.store.database import Database
+from yantai.work import inputs
 from yantai.work.kitchen import food_composition
+from yantai.work.own_foods import STATES
 from yantai.work.reference_foods import load_reference, reference_id
 
 
@@ -35,6 +42,92 @@ class Migrations(unittest.TestCase):
         self.assertEqual(set(inspect(fresh.engine).get_table_names()), {"alembic_version"})
         migrate.upgrade(fresh.engine)
         migrate.check(fresh.engine)
+
+    def test_a_committed_migration_is_never_edited(self) -> None:
+        """A database that an earlier form of it made would not have what was edited in. Write a new one instead."""
+        listed = (Path(__file__).parent.parent / "data" / "migrations.sha256").read_text(encoding="utf-8")
+        known = {name: digest for digest, name in (line.split() for line in listed.splitlines())}
+        found = {
+            file.name: hashlib.sha256(file.read_bytes()).hexdigest()
+            for file in (Path(migrate.__file__).parent / "migrations" / "versions").glob("0*.py")
+        }
+        self.assertEqual(found, known)
+
+    def test_checks_and_keys_are_those_of_the_tables(self) -> None:
+        """What comparing tables and columns does not see."""
+        with database().engine.connect() as connection:
+            made = set(connection.scalars(text("SELECT conname FROM pg_constraint WHERE contype = 'c'")))
+        said = {
+            str(constraint.name)
+            for table in tables.Base.metadata.tables.values()
+            for constraint in table.constraints
+            if isinstance(constraint, CheckConstraint)
+        }
+        self.assertEqual(said - made, set())
+
+    def test_every_closed_set_is_that_of_the_inputs(self) -> None:
+        """A word that may be typed and not stored would be a fault of ours, not of who types it."""
+        sets = {
+            tables.Workspace: (inputs.WorkspaceInput, ("spoons", "energy_rule", "carbohydrate")),
+            tables.Account: (inputs.PersonInput, ("mass_unit", "temperature_unit", "energy_unit")),
+            tables.Batch: (inputs.SetBatch, ("sharing", "leftover")),
+            tables.Food: (inputs.LabelInput, ("carbohydrate",)),
+            tables.Component: (inputs.SetSchool, ("school",)),
+        }
+        for table, (given, columns) in sets.items():
+            hints = get_type_hints(given)
+            for column in columns:
+                with self.subTest(table=table.__tablename__, column=column):
+                    self.assertEqual(closed_set(table, column), set(get_args(hints[column])))
+        self.assertEqual(closed_set(tables.Component, "role"), set(ROLES))
+        self.assertEqual(closed_set(tables.Food, "state"), set(STATES))
+
+
+def closed_set(table: type[tables.Base], column: str) -> set[str]:
+    """The words that the database lets into a column."""
+    query = text("SELECT pg_get_constraintdef(oid) FROM pg_constraint WHERE conname = :name")
+    with database().engine.connect() as connection:
+        told = connection.execute(query, {"name": f"ck_{table.__tablename__}_{column}"}).scalar_one()
+    return set(re.findall(r"'([^']+)'", told))
+
+
+class EarlyDatabases(unittest.TestCase):
+    """Databases that an early form of 0002, 0003 and 0004 made: at the newest revision, without what came later."""
+
+    AS_THEN = (
+        "ALTER TABLE workspace DROP COLUMN foods_version",
+        "ALTER TABLE food ADD COLUMN search_vector tsvector GENERATED ALWAYS AS "
+        "(to_tsvector('english'::regconfig, search_text)) STORED",
+        "CREATE INDEX ix_food_search_vector ON food USING gin (search_vector)",
+        "ALTER TABLE food DROP CONSTRAINT ck_food_macros_fit",
+        "ALTER TABLE food ADD CONSTRAINT ck_food_macros_fit CHECK (coalesce(protein_g, 0) <= 101)",
+        "ALTER TABLE client DROP COLUMN signed_off_by, DROP COLUMN signed_off_on",
+        "ALTER TABLE client DROP COLUMN exclusions, DROP COLUMN tolerance_percent",
+    )
+
+    def test_they_are_mended(self) -> None:
+        old = Database(make_database(f"yantai_early_{os.getpid()}"))
+        self.addCleanup(old.close)
+        with old.engine.begin() as connection:
+            command.upgrade(migrate._config(connection), "0008")
+            for statement in self.AS_THEN:
+                connection.execute(text(statement))
+        migrate.ensure_current(old.engine)
+        with old.engine.connect() as connection:
+            made = connection.scalars(
+                text("SELECT pg_get_constraintdef(oid) FROM pg_constraint WHERE conname = :name"),
+                {"name": "ck_food_macros_fit"},
+            ).one()
+        self.assertIn("slack", made)
+
+    def test_another_schema_is_told_at_the_start_with_what_to_do(self) -> None:
+        old = Database(make_database(f"yantai_other_{os.getpid()}"))
+        self.addCleanup(old.close)
+        migrate.upgrade(old.engine)
+        with old.engine.begin() as connection:
+            connection.execute(text("ALTER TABLE client DROP COLUMN exclusions"))
+        with self.assertRaisesRegex(migrate.OtherSchema, "client.exclusions.*backup"):
+            migrate.ensure_current(old.engine)
 
 
 class ReferenceFoods(unittest.TestCase):

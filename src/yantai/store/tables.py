@@ -90,10 +90,25 @@ def within(column: str, table: str, *, ondelete: str = "CASCADE") -> ForeignKeyC
     return ForeignKeyConstraint(["workspace_id", column], [f"{table}.workspace_id", f"{table}.id"], ondelete=ondelete)
 
 
+def one_of(column: str, *words: str) -> CheckConstraint:
+    """What a column of text may hold."""
+    known = ", ".join(f"'{word}'" for word in words)
+    return CheckConstraint(f"{column} IN ({known})", name=column)
+
+
+ENERGY_RULES = ("general", "net", "eu", "label")
+CARBOHYDRATE = ("total", "available")
+
+
 class Workspace(Row):
     """One coach's kitchen."""
 
     __tablename__ = "workspace"
+    __table_args__ = (
+        one_of("spoons", "us", "metric", "australian", "imperial"),
+        one_of("energy_rule", *ENERGY_RULES),
+        one_of("carbohydrate", *CARBOHYDRATE),
+    )
 
     name: Mapped[str]
     created_at: Mapped[datetime] = mapped_column(server_default=func.now())
@@ -108,7 +123,9 @@ class Account(Owned):
     """Someone who signs in."""
 
     __tablename__ = "account"
-    __table_args__ = owned_table_args()
+    __table_args__ = owned_table_args(
+        one_of("mass_unit", "g", "oz"), one_of("temperature_unit", "C", "F"), one_of("energy_unit", "kcal", "kJ")
+    )
 
     email: Mapped[str] = mapped_column(unique=True)
     name: Mapped[str]
@@ -144,6 +161,8 @@ class Food(Row):
             "coalesce(protein_g, 0) + coalesce(carbohydrate_g, 0) + coalesce(fat_g, 0) <= 101 OR slack <> '{}'",
             name="macros_fit",
         ),
+        one_of("state", "raw", "dry", "cooked", "canned-drained", "as-sold", "frozen"),
+        one_of("carbohydrate", *CARBOHYDRATE),
     )
 
     workspace_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("workspace.id", ondelete="CASCADE"))
@@ -415,7 +434,13 @@ class Batch(Owned):
     """
 
     __tablename__ = "batch"
-    __table_args__ = owned_table_args(within("recipe_id", "recipe", ondelete="RESTRICT"))
+    __table_args__ = owned_table_args(
+        within("recipe_id", "recipe", ondelete="RESTRICT"),
+        one_of("sharing", "fair", "ranked"),
+        one_of("leftover", "keep", "spread", "extra containers"),
+        one_of("energy_rule", *ENERGY_RULES),
+        one_of("carbohydrate", *CARBOHYDRATE),
+    )
 
     recipe_id: Mapped[uuid.UUID]
     recipe_version: Mapped[int]
@@ -456,6 +481,18 @@ class Component(Owned):
         within("batch_id", "batch"),
         CheckConstraint("(recipe_id IS NULL) <> (batch_id IS NULL)", name="recipe_or_batch"),
         CheckConstraint("minimum_g <= maximum_g", name="bounds"),
+        one_of("role", "protein", "grain", "vegetable", "sauce", "topping", "mixed"),
+        one_of(
+            "school",
+            "by component",
+            "equal split",
+            "one pot",
+            "built raw",
+            "pieces",
+            "plate shares",
+            "fixed measure",
+            "by eye",
+        ),
     )
 
     recipe_id: Mapped[uuid.UUID | None] = mapped_column(index=True)

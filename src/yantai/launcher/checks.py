@@ -9,9 +9,9 @@ import time
 from concurrent.futures import ThreadPoolExecutor, as_completed
 from pathlib import Path
 
-from yantai.launcher import environment
+from yantai.launcher import environment, licences
 from yantai.launcher.console import say
-from yantai.launcher.places import BIN, PYTHON_ENV, ROOT, WEB
+from yantai.launcher.places import BIN, PYTHON_ENV, ROOT, VENV, WEB
 from yantai.launcher.postgres import Cluster
 from yantai.launcher.system import ensure_packages
 
@@ -55,7 +55,11 @@ def check() -> int:
         if done.returncode != 0:
             failed += 1
             say(done.stdout + done.stderr)
-    return failed
+    refused = licences.refused(next(VENV.glob("lib/python*/site-packages")), WEB / "package-lock.json")
+    say(f"  licences: {'FAILED' if refused else 'ok'}")
+    for package in refused:
+        say(f"    {package}")
+    return failed + bool(refused)
 
 
 def test(names: list[str], *, thorough: bool = False) -> int:

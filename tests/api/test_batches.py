@@ -245,7 +245,7 @@ class Changes(ApiCase):
             (pin | {"grams": -1}, "grams", "from 0"),
             (pin | {"grams": "some"}, "grams", "not a weight"),
             ({"kind": "target", "row_id": row, **none}, "protein_g", "at least one"),
-            ({"kind": "target", "row_id": row, **none, "kcal": 40_000}, "kcal", "0 to 4000 kcal"),
+            ({"kind": "target", "row_id": row, **none, "kcal": 40_000}, "kcal", "0 to 4,000 kcal"),
             ({"kind": "containers", "row_id": row, "count": 900, "capacity_ml": None}, "count", "0 to 100"),
             ({"kind": "containers", "row_id": row, "count": 2.5, "capacity_ml": None}, "count", "whole number"),
             (

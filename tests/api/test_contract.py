@@ -37,15 +37,20 @@ class OpenApi(unittest.TestCase):
         self.assertEqual([path for path, _, _ in self.routes if not path.startswith("/api/v1/")], [])
 
     def test_inputs_refuse_unknown_fields(self) -> None:
+        """Every object that any body is made of, however deep."""
         schemas = self.document["components"]["schemas"]
-        inputs = [name for name in schemas if re.search(r"Input$|^Set[A-Z]|^Weigh$|Body$", name)]
-        self.assertGreater(len(inputs), 10)
-        for name in inputs:
-            with self.subTest(schema=name):
-                self.assertIs(schemas[name]["additionalProperties"], False)
-
-    def test_it_is_valid_json(self) -> None:
-        self.assertEqual(json.loads(json.dumps(self.document)), self.document)
+        sent = set()
+        to_read = [route["requestBody"] for _, _, route in self.routes if "requestBody" in route]
+        while to_read:
+            for name in re.findall(r"#/components/schemas/(\w+)", json.dumps(to_read.pop())):
+                if name not in sent:
+                    sent.add(name)
+                    to_read.append(schemas[name])
+        self.assertLessEqual({"ChangesBody", "Weigh", "Withdraw", "MoveRow", "TakeRow", "Vessel", "RowPin"}, sent)
+        for name in sorted(sent):
+            if schemas[name].get("type") == "object":
+                with self.subTest(schema=name):
+                    self.assertIs(schemas[name].get("additionalProperties"), False)
 
 
 class Unreadable(ApiCase):

@@ -65,6 +65,7 @@ class WholeDays(BrowserCase):
         expect(page.get_by_role("row", name="× 1.5")).to_contain_text("82.5")
         page.get_by_role("button", name="Add it as a target").click()
         expect(page.get_by_label("Carbohydrate", exact=True).last).to_have_value("82.5")
+        expect(page.get_by_label("Meal").last).to_have_value("")  # lunch is there already
         page.get_by_label("Meal").last.fill("supper")
         self.save()
 

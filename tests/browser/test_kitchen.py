@@ -138,7 +138,7 @@ class Settings(Kitchen):
         page.get_by_label("Temperatures").select_option("F")
         page.get_by_label("Energy").last.select_option("kJ")
         with page.expect_event("load"):
-            page.get_by_role("button", name="Show it so").click()
+            page.get_by_role("button", name="Save", exact=True).click()
         page.get_by_role("link", name="Recipes").click()
         page.get_by_role("link", name="Chicken bowl").click()
         # 2,400 g are 84.658 oz, and 200 °C are 392 °F.

@@ -212,7 +212,7 @@ class Forms(BrowserCase):
         page.get_by_label("Energy, if aimed at").fill("40000")
         page.get_by_role("button", name="Save client").click()
         expect(page.get_by_text("Give the client's name.")).to_be_visible()
-        expect(page.get_by_text("it must be from 0 to 4000 kcal")).to_be_visible()
+        expect(page.get_by_text("it must be from 0 to 4,000 kcal")).to_be_visible()
         expect(page.get_by_label("Note")).to_have_value("rows on Sundays")
         page.get_by_label("Energy, if aimed at").fill("many")
         expect(page.get_by_text("“many” is not a number.")).to_be_visible()

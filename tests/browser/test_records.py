@@ -106,7 +106,7 @@ class Clients(OwnKitchen):
 
     def test_off_the_lists_and_back_by_undo(self) -> None:
         self.open_client()
-        self.page.get_by_role("button", name="Take off the lists").click()
+        self.page.get_by_role("button", name="Archive").click()
         expect(self.page.get_by_role("heading", name="No client yet")).to_be_visible()
         self.page.get_by_role("button", name="Undo").click()
         expect(self.page.get_by_role("link", name="Ada Vance")).to_be_visible()
@@ -201,12 +201,17 @@ class Batches(OwnKitchen):
         self.expected_refusals += 1
         page = self.page
         page.goto("/batches/new")
+        # A name is proposed from the recipe and the day, until one is typed.
+        expect(page.get_by_label("Name of the batch")).to_have_value("Chicken bowl, Wed 25 November")
+        page.get_by_label("Name of the batch").fill(" ")
         page.get_by_label("Containers for Ada Vance, lunch").fill("several")
         expect(page.get_by_text("“several” is not a number.")).to_be_visible()
         expect(page.get_by_role("button", name="Make the plan")).to_be_disabled()
-        page.get_by_label("Containers for Ada Vance, lunch").fill("900")
-        page.get_by_role("button", name="Make the plan").click()
-        expect(page.get_by_text("900 containers; give from 1 to 100.").first).to_be_visible()
+        for count in ("-3", "900"):
+            self.expected_refusals += 1
+            page.get_by_label("Containers for Ada Vance, lunch").fill(count)
+            page.get_by_role("button", name="Make the plan").click()
+            expect(page.get_by_text(f"{count} containers; give from 1 to 100.")).to_have_count(1)
         expect(page.get_by_text("Give the batch's name.")).to_be_visible()
         expect(page.get_by_label("Containers for Ada Vance, lunch")).to_have_value("900")
 

@@ -201,10 +201,10 @@ class Audits(unittest.TestCase):
 class BadLabels(unittest.TestCase):
     def test_they_say_what_and_the_mend(self) -> None:
         cases = [
-            ({"serving_g": 0}, "serving_g", "0.1 to 5000"),
+            ({"serving_g": 0}, "serving_g", "0.1 to 5,000"),
             ({"protein_g": 50, "carbohydrate_g": 50, "fat_g": 20}, "serving_g", "per 100 g"),
             ({"fat_g": 140}, "fat_g", "140"),
-            ({"kcal": 2000}, "kcal", "2000"),
+            ({"kcal": 2000}, "kcal", "2,000"),
             ({"protein_g": -1}, "protein_g", "-1"),
         ]
         for part, field, words in cases:

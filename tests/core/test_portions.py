@@ -143,7 +143,7 @@ class Limits(unittest.TestCase):
             self.assertEqual(caught.exception.field, field)
         with self.assertRaises(OutOfRange) as out:
             Target(kcal=40_000)
-        self.assertIn("from 0 to 4000 kcal", str(out.exception))
+        self.assertIn("from 0 to 4,000 kcal", str(out.exception))
 
 
 class KcalAgainstMacros(unittest.TestCase):

@@ -73,11 +73,16 @@ class WaysOut(unittest.TestCase):
         self.assertIn(Hold.LEFT_OUT, {binding.hold for binding in now.bindings})
         self.assertNotIn(3, {way.place for way in ways_out(container, now)})
 
-    def test_a_little_oil_beside_it(self) -> None:
-        """Fat is 13.4 g of 16 ± 2: a gram of oil brings it inside."""
-        best = next(extras(TIGHT, solve(TIGHT), [PLATE["beans"], OIL]))
-        self.assertEqual((best.offer, best.grams), (1, 1))
+    def test_some_oil_beside_it(self) -> None:
+        """Fat is 13.4 g; 21 ± 2 wants 5.6 g more, so six grams of oil."""
+        fatter = replace(TIGHT, target=replace(TIGHT.target, fat_g=21, kcal=None))
+        best = next(extras(fatter, solve(fatter), [PLATE["beans"], OIL]))
+        self.assertEqual((best.offer, best.grams), (1, 6))
         self.assertTrue(best.portions.met)
+
+    def test_nobody_is_asked_to_weigh_a_gram_of_oil(self) -> None:
+        """16 ± 2 wants a gram more and takes no more than 4.6: nothing of that is worth a line on the sheet."""
+        self.assertEqual([one.grams for one in extras(TIGHT, solve(TIGHT), [OIL])], [])
 
     def test_what_cannot_be_met_off_the_steps_cannot_be_met_on_them(self) -> None:
         self.assertFalse(can_meet(TIGHT))

@@ -148,7 +148,7 @@ class Component:
         fat_g = self.put_in[Nutrient.FAT]
         if self.poured_fat_g > fat_g + 1e-9:
             raise CoreError(
-                f"{self.poured_fat_g:g} g of fat poured off “{self.name}” is more than the "
+                f"{self.poured_fat_g:,.10g} g of fat poured off “{self.name}” is more than the "
                 f"{fat_g:,.0f} g of fat in it; "
                 f"was the juice weighed along? Give at most {fat_g:,.0f} g",
                 field="poured_fat_g",

@@ -24,7 +24,9 @@ class OutOfRange(CoreError):
         self.low = low
         self.high = high
         self.unit = unit
-        super().__init__(f"{field} is {value:g} {unit}; it must be from {low:g} to {high:g} {unit}", field=field)
+        super().__init__(
+            f"{field} is {value:,.10g} {unit}; it must be from {low:,.10g} to {high:,.10g} {unit}", field=field
+        )
 
 
 class NoSuchUnit(CoreError):

@@ -61,7 +61,8 @@ class Pan:
     def __post_init__(self) -> None:
         if self.maximum_g is not None and self.minimum_g > self.maximum_g:
             raise CoreError(
-                f"the least of “{self.component.name}”, {self.minimum_g:g} g, is above its most, {self.maximum_g:g} g",
+                f"the least of “{self.component.name}”, {self.minimum_g:,.10g} g, is above its most, "
+                f"{self.maximum_g:,.10g} g",
                 field="minimum_g",
             )
         if self.school is School.BUILT_RAW and (self.one_g or 0) > MAXIMUM_CELL_G:

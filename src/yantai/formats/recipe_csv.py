@@ -110,7 +110,7 @@ def _line(cell: _Cells, component: str, text: str) -> LineDocument:
     food = cell.text("food")
     refuse, stays = cell.figure("refuse_percent"), cell.figure("stays_percent")
     return LineDocument(
-        text=text or (f"{grams:g} g {food}" if grams is not None else food),
+        text=text or (f"{grams:.10g} g {food}" if grams is not None else food),
         component=component,
         food=food,
         state=cell.text("state"),

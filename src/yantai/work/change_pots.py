@@ -69,7 +69,7 @@ def set_bounds(desk: Desk, change: SetBounds) -> list[Change]:
     if change.maximum_g is not None and change.minimum_g > change.maximum_g:
         raise Invalid.at(
             f"{desk.pointer}/minimum_g",
-            f"The least, {change.minimum_g:g} g, is above the most, {change.maximum_g:g} g, per container.",
+            f"The least, {change.minimum_g:,.10g} g, is above the most, {change.maximum_g:,.10g} g, per container.",
         )
     component.minimum_g, component.maximum_g = change.minimum_g, change.maximum_g
     return [before]

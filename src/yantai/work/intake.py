@@ -231,7 +231,7 @@ def _exported(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> Recipe
                 name, state = larder.line_name(line), larder.line_state(line)
                 lines.append(
                     LineDocument(
-                        text=line.text or f"{line.purchased_g:g} g {name}, {state}",
+                        text=line.text or f"{line.purchased_g:.10g} g {name}, {state}",
                         component=component.name,
                         food=name,
                         state=state,

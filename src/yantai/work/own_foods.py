@@ -277,7 +277,8 @@ def _check_supply(faults: Collector, measures: Sequence[MeasureInput], packs: Se
         if pack.drained_g is not None and not 0 < pack.drained_g <= pack.grams:
             faults.add(
                 f"{pointer}/drained_g",
-                f"drained it weighs {pack.drained_g:g} g and the pack holds {pack.grams:g} g; give less than the pack",
+                f"drained it weighs {pack.drained_g:,.10g} g and the pack holds {pack.grams:,.10g} g; give less than "
+                "the pack",
             )
         if pack.price is not None:
             with faults.located(pointer):
@@ -292,7 +293,7 @@ def _write(food: tables.Food, given: FoodInput, label: Label) -> None:
     food.note = given.note.strip()
     food.label = asdict(given.label)
     food.source = "label"
-    food.source_detail = f"Label per {given.label.serving_g:g} g"
+    food.source_detail = f"Label per {given.label.serving_g:,.10g} g"
     _write_stated(food, label.per_100g())
     food.search_text = _search_text(food, given.other_names)
 

@@ -407,8 +407,9 @@ def _contradictions(computed: Computed) -> list[Settle]:
     return [
         Settle(
             title=f"{batch.components[place].name}: its least and its most leave nothing between",
-            detail=f"No step of {batch.step_g:g} g lies from {batch.components[place].minimum_g:g} g to "
-            f"{batch.components[place].maximum_g or 0:g} g per container. Move one of them, or weigh to a finer step.",
+            detail=f"No step of {batch.step_g:,.10g} g lies from {batch.components[place].minimum_g:,.10g} g to "
+            f"{batch.components[place].maximum_g or 0:,.10g} g per container. Move one of them, or weigh to a "
+            "finer step.",
             row_id=None,
             component_id=batch.components[place].id,
         )

@@ -447,7 +447,8 @@ def _check_limits(faults: Collector, pointer: str, component: ComponentInput) ->
     if component.maximum_g is not None and component.minimum_g > component.maximum_g:
         faults.add(
             f"{pointer}/minimum_g",
-            f"the least, {component.minimum_g:g} g, is above the most, {component.maximum_g:g} g, per container",
+            f"the least, {component.minimum_g:,.10g} g, is above the most, {component.maximum_g:,.10g} g, per "
+            "container",
         )
     with faults.located(pointer):
         check_portioning(

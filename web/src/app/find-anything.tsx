@@ -7,7 +7,34 @@ import type { Schemas } from '~/lib/api';
 import { useFirstSelected } from '~/lib/first-selected';
 import { findQuery } from '~/lib/queries';
 
-/** One field that finds clients, recipes, batches and foods. */
+/** Views, and what can be made. */
+const PLACES = [
+  { to: '/', title: 'Today' },
+  { to: '/clients', title: 'Clients' },
+  { to: '/pantry', title: 'Pantry' },
+  { to: '/recipes', title: 'Recipes' },
+  { to: '/batches', title: 'Batches' },
+  { to: '/yields', title: 'Yields' },
+  { to: '/settings', title: 'Settings' },
+  { to: '/recipes/who-can-eat', title: 'Who can eat what' },
+  { to: '/batches/new', title: 'Plan a batch' },
+  { to: '/clients/new', title: 'New client' },
+  { to: '/recipes/new', title: 'New recipe' },
+  { to: '/pantry/new', title: 'New food' },
+  { to: '/pantry/import', title: 'Import foods' },
+] as const;
+
+/** Each word that was typed begins a word of the title. */
+const fits = (title: string, typed: string) => {
+  const words = title.toLowerCase().split(' ');
+  return typed
+    .toLowerCase()
+    .trim()
+    .split(/\s+/)
+    .every((part) => words.some((word) => word.startsWith(part)));
+};
+
+/** One field that finds clients, recipes, batches, foods and pages. */
 export function FindAnything({
   open,
   onOpenChange,
@@ -29,10 +56,20 @@ export function FindAnything({
     else void navigate({ to: '/pantry', search: { food: hit.id, text: hit.title } });
   };
 
+  const places = wanted.trim() ? PLACES.filter((place) => fits(place.title, wanted)) : [];
+  const visit = (to: string) => {
+    onOpenChange(false);
+    setText('');
+    void navigate({ to });
+  };
+
   // Never the hits of what was typed before: Enter would open the wrong thing.
   const current = wanted === text && !found.isPlaceholderData;
   const hits = wanted.trim() && current ? (found.data ?? []) : [];
-  const selection = useFirstSelected(hits.map((hit) => hit.kind + hit.id));
+  const selection = useFirstSelected([
+    ...places.map((place) => place.to),
+    ...hits.map((hit) => hit.kind + hit.id),
+  ]);
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -46,10 +83,21 @@ export function FindAnything({
             <Command.Input
               value={text}
               onValueChange={setText}
-              placeholder="A client, recipe, batch or food"
+              placeholder="A client, recipe, batch, food or page"
               className="min-h-14 w-full rounded-t-xl border-b border-steel bg-sheet px-4 text-lg placeholder:text-muted"
             />
             <Command.List className="max-h-96 min-h-24 overflow-y-auto p-1">
+              {places.map((place) => (
+                <Command.Item
+                  key={place.to}
+                  value={place.to}
+                  onSelect={() => visit(place.to)}
+                  className="flex min-h-11 items-center justify-between gap-4 rounded-lg px-3 data-[selected=true]:bg-chosen"
+                >
+                  <span className="font-medium">{place.title}</span>
+                  <span className="text-sm text-muted">page</span>
+                </Command.Item>
+              ))}
               {hits.map((hit) => (
                 <Command.Item
                   key={hit.kind + hit.id}
@@ -63,7 +111,7 @@ export function FindAnything({
                   </span>
                 </Command.Item>
               ))}
-              {wanted.trim() && found.data?.length === 0 ? (
+              {wanted.trim() && found.data?.length === 0 && places.length === 0 ? (
                 <p className="p-4 text-muted">Nothing fits “{wanted}”. Try fewer letters.</p>
               ) : null}
             </Command.List>

@@ -57,7 +57,7 @@ export function Shell() {
         <Link to="/" className="font-heading text-[22px] font-bold">
           Yantai
         </Link>
-        <nav aria-label="Main" className="flex flex-1 gap-x-1">
+        <nav aria-label="Main" className="flex flex-1 flex-wrap gap-x-1">
           {PLACES.map((place) => (
             <Link
               key={place.to}

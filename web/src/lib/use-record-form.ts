@@ -38,7 +38,7 @@ type Options<Draft, Body, View> = {
 
 /**
  * A form for one named record: the draft as typed, its faults, saving with the version that was read,
- * taking it off the lists, and a question before something unsaved is left.
+ * archiving it, and a question before something unsaved is left.
  */
 export function useRecordForm<
   Draft extends { name: string; version: number | null },
@@ -86,7 +86,7 @@ export function useRecordForm<
     onSuccess: (_, archived) => {
       void queries.invalidateQueries({ queryKey: listKey });
       if (!archived) return;
-      toast(`${draft.name} is off your lists.`, {
+      toast(`${draft.name} is archived.`, {
         action: { label: 'Undo', onClick: () => archive.mutate(false) },
       });
       onArchived();
@@ -124,6 +124,6 @@ export function useRecordForm<
       event.preventDefault();
       send();
     },
-    takeOff: () => archive.mutate(true),
+    archive: () => archive.mutate(true),
   };
 }

@@ -75,7 +75,7 @@ class Cell:
         require_range("maximum_g", self.maximum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
         if self.minimum_g > self.maximum_g:
             raise CoreError(
-                f"the least, {self.minimum_g:g} g, is above the most, {self.maximum_g:g} g", field="minimum_g"
+                f"the least, {self.minimum_g:,.10g} g, is above the most, {self.maximum_g:,.10g} g", field="minimum_g"
             )
         if self.step_g is not None:
             require_range("unit_g", self.step_g, low=0.1, high=MAXIMUM_CELL_G, unit="g")

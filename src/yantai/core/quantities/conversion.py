@@ -83,7 +83,8 @@ def to_grams(
     if quantity.unit in PINCH_G:
         pinch = PINCH_G[quantity.unit]
         return _times(
-            InGrams(low=pinch * 0.5, grams=pinch, high=pinch * 1.6, how=f"a {quantity.unit} of {pinch:g} g"), quantity
+            InGrams(low=pinch * 0.5, grams=pinch, high=pinch * 1.6, how=f"a {quantity.unit} of {pinch:g} g"),
+            quantity,
         )
     return _times(_counted(quantity, measures, said), quantity)
 
@@ -186,7 +187,7 @@ def _volume(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str
         low=min(densities) * size_ml,
         grams=density * size_ml,
         high=max(densities) * size_ml,
-        how=f"“{nearest.name}” of this food is {nearest.grams:g} g",
+        how=f"“{nearest.name}” of this food is {nearest.grams:,.10g} g",
         assumed=assumed,
     )
 
@@ -224,7 +225,7 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
         low=weights[0],
         grams=middle,
         high=weights[-1],
-        how=f"“{chosen.name}” of this food is {chosen.grams:g} g",
+        how=f"“{chosen.name}” of this food is {chosen.grams:,.10g} g",
         assumed=assumed or weights[-1] > (1 + VARIANT_APART) * weights[0],
     )
 
@@ -268,7 +269,7 @@ def _drained(each: Quantity, unit: str, measures: Sequence[Measure]) -> InGrams 
                 low=measure.grams * 0.95,
                 grams=measure.grams,
                 high=measure.grams * 1.05,
-                how=f"a can of {size_g:g} g drains to {measure.grams:g} g",
+                how=f"a can of {size_g:,.10g} g drains to {measure.grams:,.10g} g",
                 assumed=True,
             )
     return None

@@ -28,7 +28,7 @@ def weight_g(text: str, *, unit: str = "g") -> float:
     total = sum(_terms(text, unit))
     if total < 0:
         raise CoreError(
-            f"“{text.strip()}” leaves {total:g} g: are before and after exchanged?",
+            f"“{text.strip()}” leaves {total:,.10g} g: are before and after exchanged?",
             field="weight",
         )
     return total

@@ -31,41 +31,43 @@ export function BatchList() {
           <p>A batch is one cooking of a recipe for some clients. Choose both, and the grams follow.</p>
         </Empty>
       ) : (
-        <table className="w-full">
-          <thead>
-            <tr className="bg-bench text-left text-sm text-muted">
-              <th className="p-3 font-medium">Batch</th>
-              <th className="p-3 font-medium">Cook on</th>
-              <th className="p-3 text-right font-medium">Clients</th>
-              <th className="p-3 text-right font-medium">Containers</th>
-              <th className="p-3 text-right font-medium">Weighed</th>
-              <th className="p-3 font-medium">Next</th>
-            </tr>
-          </thead>
-          <tbody>
-            {batches.data.map((batch) => (
-              <tr key={batch.id} className="border-b border-steel bg-sheet hover:bg-chosen">
-                <th scope="row" className="p-0 text-left">
-                  <Link
-                    to="/batches/$batchId"
-                    params={{ batchId: batch.id }}
-                    className="block min-h-11 p-3 text-lg font-semibold underline-offset-4 hover:underline"
-                  >
-                    {batch.name}
-                    <span className="block text-sm font-normal text-muted">{batch.recipe}</span>
-                  </Link>
-                </th>
-                <td className="p-3">{day(batch.cook_on)}</td>
-                <td className="figures p-3 text-right">{batch.clients}</td>
-                <td className="figures p-3 text-right">{batch.containers}</td>
-                <td className="figures p-3 text-right whitespace-nowrap">
-                  {batch.weighed} of {batch.components}
-                </td>
-                <td className="p-3">{batch.next_step}</td>
+        <div className="relative overflow-x-auto">
+          <table className="w-full">
+            <thead>
+              <tr className="bg-bench text-left text-sm text-muted">
+                <th className="p-3 font-medium">Batch</th>
+                <th className="p-3 font-medium">Cook on</th>
+                <th className="p-3 text-right font-medium">Clients</th>
+                <th className="p-3 text-right font-medium">Containers</th>
+                <th className="p-3 text-right font-medium">Weighed</th>
+                <th className="p-3 font-medium">Next</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {batches.data.map((batch) => (
+                <tr key={batch.id} className="border-b border-steel bg-sheet hover:bg-chosen">
+                  <th scope="row" className="p-0 text-left">
+                    <Link
+                      to="/batches/$batchId"
+                      params={{ batchId: batch.id }}
+                      className="block min-h-11 p-3 text-lg font-semibold underline-offset-4 hover:underline"
+                    >
+                      {batch.name}
+                      <span className="block text-sm font-normal text-muted">{batch.recipe}</span>
+                    </Link>
+                  </th>
+                  <td className="p-3">{day(batch.cook_on)}</td>
+                  <td className="figures p-3 text-right">{batch.clients}</td>
+                  <td className="figures p-3 text-right">{batch.containers}</td>
+                  <td className="figures p-3 text-right whitespace-nowrap">
+                    {batch.weighed} of {batch.components}
+                  </td>
+                  <td className="p-3">{batch.next_step}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
     </Page>
   );

@@ -146,7 +146,12 @@ function BatchForm({
           )}
         </ul>
       </fieldset>
-      {problem ? <ProblemNotice problem={problem} placed={['/name', '/recipe_id', '/cook_on']} /> : null}
+      {problem ? (
+        <ProblemNotice
+          problem={problem}
+          placed={['/name', '/recipe_id', '/cook_on', ...eaters.map((_, place) => `/eaters/${place}/count`)]}
+        />
+      ) : null}
       <div className="flex items-center gap-4">
         <Button type="submit" look="main" disabled={create.isPending || unreadable}>
           {create.isPending ? 'Planning …' : 'Make the plan'}

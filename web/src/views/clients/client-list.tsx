@@ -29,24 +29,26 @@ export function ClientList() {
           <p>Add who eats, with the macros one container of theirs shall hold.</p>
         </Empty>
       ) : (
-        <table className="w-full">
-          <thead>
-            <tr className="bg-bench text-left text-sm text-muted">
-              <th className="p-3 font-medium">Client</th>
-              <th className="p-3 font-medium">Container</th>
-              {MACRO_KEYS.map((key) => (
-                <th key={key} className="p-3 text-right font-medium">
-                  <MacroName of={key} />
-                </th>
-              ))}
-              <th className="p-3 text-right font-medium">Holds</th>
-              <th className="p-3 font-medium">Must not, does not like</th>
-            </tr>
-          </thead>
-          {clients.data.map((client) => (
-            <ClientRows key={client.id} client={client} allergens={names} />
-          ))}
-        </table>
+        <div className="relative overflow-x-auto">
+          <table className="w-full">
+            <thead>
+              <tr className="bg-bench text-left text-sm text-muted">
+                <th className="p-3 font-medium">Client</th>
+                <th className="p-3 font-medium">Container</th>
+                {MACRO_KEYS.map((key) => (
+                  <th key={key} className="p-3 text-right font-medium">
+                    <MacroName of={key} />
+                  </th>
+                ))}
+                <th className="p-3 text-right font-medium">Holds</th>
+                <th className="p-3 font-medium">Must not, does not like</th>
+              </tr>
+            </thead>
+            {clients.data.map((client) => (
+              <ClientRows key={client.id} client={client} allergens={names} />
+            ))}
+          </table>
+        </div>
       )}
     </Page>
   );

@@ -35,6 +35,9 @@ import { SuggestDay } from '~/views/clients/suggest-day';
 import { TargetHistory } from '~/views/clients/target-history';
 import { WordField } from '~/views/clients/word-field';
 
+const aimsAtAnything = (target: TargetDraft) =>
+  target.day_share !== '' || [...TARGET_FIGURES, ...LIMIT_FIGURES].some((key) => target[key] !== '');
+
 export function NewClient() {
   return <ClientForm id={null} initial={newClient()} client={null} />;
 }
@@ -90,8 +93,14 @@ function ClientForm({
     ...daysQuery(asked),
     enabled: (asked.days ?? []).length > 0 && (asked.days ?? []).every(aimsAtSomething) && !form.unreadable,
   });
+  /** Add a target with these figures, in the place of one that has none; its meal is asked for where it is taken. */
   const addTarget = (figures: Partial<TargetDraft>) =>
-    change({ targets: [...draft.targets, { ...newTarget(), ...figures }] });
+    change((now) => {
+      const kept = now.targets.filter(aimsAtAnything);
+      const made = { ...newTarget(), ...figures };
+      const taken = kept.some((one) => one.slot === made.slot && one.day_type === made.day_type);
+      return { targets: [...kept, taken ? { ...made, slot: '' } : made] };
+    });
   const changeTarget = (place: number, part: Partial<TargetDraft>) =>
     change({ targets: draft.targets.map((one, at) => (at === place ? { ...one, ...part } : one)) });
 
@@ -102,7 +111,7 @@ function ClientForm({
         detail={dirty ? 'not saved yet' : ''}
         actions={
           <>
-            {id === null ? null : <Button onClick={() => form.takeOff()}>Take off the lists</Button>}
+            {id === null ? null : <Button onClick={() => form.archive()}>Archive</Button>}
             <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
               {form.saving ? 'Saving …' : 'Save client'}
             </Button>

@@ -28,6 +28,9 @@ export function ScaleFrom({ onTake }: { onTake: (figures: Partial<TargetDraft>) 
       label: `${client.name}, ${slotName(target.slot, target.day_type)}`,
     })),
   );
+  const chosen = (clients.data ?? []).flatMap((one) => one.targets).find((one) => one.id === targetId);
+  const take = (figures: Partial<TargetDraft>) =>
+    onTake({ ...(chosen ? { slot: chosen.slot, day_type: chosen.day_type } : {}), ...figures });
   return (
     <details className="mt-4 rounded-xl border border-steel bg-sheet p-4">
       <summary className="min-h-8 font-medium">Start from another client’s portion</summary>
@@ -78,9 +81,7 @@ export function ScaleFrom({ onTake }: { onTake: (figures: Partial<TargetDraft>) 
               ))}
             </tbody>
           </table>
-          <Button onClick={() => scaled.data && onTake(targetOf(scaled.data.after))}>
-            Add it as a target
-          </Button>
+          <Button onClick={() => scaled.data && take(targetOf(scaled.data.after))}>Add it as a target</Button>
         </div>
       ) : null}
     </details>

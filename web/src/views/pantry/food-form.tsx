@@ -87,7 +87,7 @@ function FoodForm({ id, initial }: { id: string | null; initial: FoodDraft }) {
         actions={
           <>
             {form.canUndo ? <Button onClick={form.undo}>Undo</Button> : null}
-            {id === null ? null : <Button onClick={() => form.takeOff()}>Take off the lists</Button>}
+            {id === null ? null : <Button onClick={() => form.archive()}>Archive</Button>}
             <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
               {form.saving ? 'Saving …' : 'Save food'}
             </Button>

@@ -74,7 +74,7 @@ export function Pantry() {
         {foods.isError ? (
           <LoadFailed error={foods.error} retry={() => void foods.refetch()} />
         ) : foods.data ? (
-          <div>
+          <div className="min-w-0">
             <FoodTable
               foods={foods.data.foods}
               chosen={search.food}
@@ -119,49 +119,51 @@ function FoodTable({
   onChoose: (id: string) => void;
 }) {
   return (
-    <table className="w-full">
-      <thead>
-        <tr className="bg-bench text-left text-sm text-muted">
-          <th className="px-3 py-2 font-medium">Per 100 g edible</th>
-          {MACRO_KEYS.map((key) => (
-            <th key={key} className="px-3 py-2 text-right font-medium">
-              <MacroName of={key} />
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {foods.map((food) => (
-          <tr
-            key={food.id}
-            className={`border-b border-steel ${food.id === chosen ? 'bg-chosen' : 'bg-sheet'}`}
-          >
-            <th scope="row" className="p-0 text-left font-normal">
-              <button
-                type="button"
-                aria-pressed={food.id === chosen}
-                onClick={() => onChoose(food.id)}
-                className="min-h-11 w-full px-3 py-1.5 text-left underline-offset-4 hover:underline"
-              >
-                <span className="font-semibold">{food.name}</span>{' '}
-                <span className="text-muted">
-                  {food.state}
-                  {food.method ? `, ${food.method}` : ''}
-                </span>
-                {food.own ? <span className="ml-2 rounded bg-bench px-1 text-xs">own</span> : null}
-                {food.weak ? (
-                  <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
-                ) : null}
-              </button>
-            </th>
+    <div className="relative overflow-x-auto">
+      <table className="w-full">
+        <thead>
+          <tr className="bg-bench text-left text-sm text-muted">
+            <th className="px-3 py-2 font-medium">Per 100 g edible</th>
             {MACRO_KEYS.map((key) => (
-              <td key={key} className="figures px-3 text-right whitespace-nowrap">
-                {macroFigure(food.per_100g, key)}
-              </td>
+              <th key={key} className="px-3 py-2 text-right font-medium">
+                <MacroName of={key} />
+              </th>
             ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {foods.map((food) => (
+            <tr
+              key={food.id}
+              className={`border-b border-steel ${food.id === chosen ? 'bg-chosen' : 'bg-sheet'}`}
+            >
+              <th scope="row" className="p-0 text-left font-normal">
+                <button
+                  type="button"
+                  aria-pressed={food.id === chosen}
+                  onClick={() => onChoose(food.id)}
+                  className="min-h-11 w-full px-3 py-1.5 text-left underline-offset-4 hover:underline"
+                >
+                  <span className="font-semibold">{food.name}</span>{' '}
+                  <span className="text-muted">
+                    {food.state}
+                    {food.method ? `, ${food.method}` : ''}
+                  </span>
+                  {food.own ? <span className="ml-2 rounded bg-bench px-1 text-xs">own</span> : null}
+                  {food.weak ? (
+                    <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
+                  ) : null}
+                </button>
+              </th>
+              {MACRO_KEYS.map((key) => (
+                <td key={key} className="figures px-3 text-right whitespace-nowrap">
+                  {macroFigure(food.per_100g, key)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

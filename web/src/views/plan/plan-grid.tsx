@@ -6,7 +6,7 @@ import { stepOf, unitOf } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Tick } from '~/parts/field';
-import { MacroName } from '~/parts/macros';
+import { type MacroKey, MacroName } from '~/parts/macros';
 import {
   type Column,
   columnName,
@@ -214,7 +214,7 @@ export function PlanGrid(props: Props) {
             <tr className="bg-bench align-bottom">
               <th
                 scope="col"
-                className="border-r border-steel p-2.5 text-left text-sm font-medium text-muted"
+                className={`${FROZEN_LEFT} border-r border-steel p-2.5 text-left text-sm font-medium text-muted`}
               >
                 Client
               </th>
@@ -240,7 +240,11 @@ export function PlanGrid(props: Props) {
                 Total {massUnit()}
               </th>
               {TARGETS.map((key) => (
-                <th key={key} scope="col" className="p-1 pb-2.5 text-center text-sm font-semibold">
+                <th
+                  key={key}
+                  scope="col"
+                  className={`${frozenRight(key)} p-1 pb-2.5 text-center text-sm font-semibold`}
+                >
                   <MacroName of={key} />
                 </th>
               ))}
@@ -351,10 +355,16 @@ const keyOf = (line: Line | undefined) =>
 const columnKey = (column: Column) =>
   column.kind === 'cell' ? column.componentId : column.kind === 'target' ? column.nutrient : 'count';
 
+/** Names and macros stay in sight when many components are scrolled, where there is room for all three. */
+const FROZEN_LEFT = 'lg:sticky lg:left-0 lg:z-[1] bg-inherit';
+const RIGHT = ['lg:right-[198px]', 'lg:right-[132px]', 'lg:right-[66px]', 'lg:right-0'];
+const frozenRight = (nutrient: MacroKey) =>
+  `lg:sticky lg:z-[1] bg-inherit ${RIGHT[TARGETS.indexOf(nutrient)]}`;
+
 function lineClass(line: Line, chosenRow: string | null) {
   if (line.kind === 'folded') return 'border-t border-steel';
   const dashed = line.first ? '' : 'border-dashed';
-  const chosen = line.row.id === chosenRow ? 'bg-chosen' : '';
+  const chosen = line.row.id === chosenRow ? 'bg-chosen' : 'bg-sheet';
   return `border-t ${dashed} border-steel ${chosen} ${line.row.count === 0 ? 'opacity-60' : ''}`;
 }
 
@@ -378,7 +388,10 @@ function RowHead({
 }) {
   const { row } = line;
   return (
-    <th scope="row" className="relative border-r border-steel p-0 text-left align-top font-normal">
+    <th
+      scope="row"
+      className={`${FROZEN_LEFT} relative border-r border-steel p-0 text-left align-top font-normal`}
+    >
       <button
         type="button"
         onClick={onOpen}
@@ -459,7 +472,7 @@ function Totals({ plan, moved, stuck }: { plan: Plan; moved: Map<string, number>
   return (
     <tfoot className={stuck ? 'sticky bottom-0 z-10' : ''}>
       <tr className="border-t-2 border-ink bg-bench align-top">
-        <th scope="row" className="border-r border-steel px-2.5 py-1.5 text-left font-bold">
+        <th scope="row" className={`${FROZEN_LEFT} border-r border-steel px-2.5 py-1.5 text-left font-bold`}>
           In containers
         </th>
         <td className="figures border-r border-steel px-1.5 py-1.5 text-right font-bold">
@@ -479,7 +492,7 @@ function Totals({ plan, moved, stuck }: { plan: Plan; moved: Map<string, number>
         <td className="figures border-r border-steel px-1 py-2 text-right text-xs font-bold">
           {grams(everything)}
         </td>
-        <td colSpan={TARGETS.length} />
+        <td colSpan={TARGETS.length} className="lg:sticky lg:right-0 bg-inherit" />
       </tr>
     </tfoot>
   );
@@ -513,7 +526,7 @@ function EditableCell(props: CellProps) {
   const cell =
     column.kind === 'cell' ? row.cells.find((one) => one.component_id === column.componentId) : undefined;
   const held = cell && (cell.limit === 'pinned' || cell.limit === 'left out');
-  const edges = column.kind === 'target' ? '' : 'border-r border-steel';
+  const edges = column.kind === 'target' ? frozenRight(column.nutrient) : 'border-r border-steel';
   return (
     <>
       {column.kind === 'target' && column.nutrient === 'protein_g' ? (

@@ -47,7 +47,7 @@ export function ComponentCard(props: Props) {
   };
   return (
     <li className="grid gap-5 rounded-xl border border-steel bg-sheet p-4 lg:grid-cols-[minmax(0,1fr)_270px]">
-      <div>
+      <div className="min-w-0">
         <div className="grid grid-cols-2 items-end gap-3 md:grid-cols-[minmax(0,2fr)_1fr_1fr_104px_104px_auto]">
           <Field
             label="Component"
@@ -87,38 +87,40 @@ export function ComponentCard(props: Props) {
           </Button>
         </div>
         {draft.lines.length > 0 ? (
-          <table className="mt-3 w-full">
-            <thead>
-              <tr className="text-left text-sm text-muted">
-                <th className="py-1 font-medium">Ingredient</th>
-                <th className="w-32 py-1 pr-2 text-right font-medium">Bought</th>
-                <th className="w-20 py-1 pr-2 text-right font-medium">Trimmed</th>
-                <th className="w-22 py-1 pr-2 text-right font-medium">Stays in</th>
-                <th className="w-30 py-1 pr-2 text-right font-medium">Yield</th>
-                <th className="w-22 py-1 text-right font-medium">Cooked</th>
-                <th className="w-12 py-1">
-                  <span className="sr-only">Remove</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {draft.lines.map((line, place) => (
-                <LineRow
-                  key={line.key}
-                  pointer={`${pointer}/lines/${place}`}
-                  line={line}
-                  view={viewOf(line, place)}
-                  findings={
-                    viewOf(line, place) ? (view?.findings.filter((one) => one.line === place) ?? []) : []
-                  }
-                  fault={fault}
-                  onChange={(part) => changeLine(place, part)}
-                  onMend={(mend) => props.onLineMend(place, mend)}
-                  onRemove={() => onChange({ lines: draft.lines.filter((_, at) => at !== place) })}
-                />
-              ))}
-            </tbody>
-          </table>
+          <div className="relative overflow-x-auto">
+            <table className="mt-3 w-full min-w-xl">
+              <thead>
+                <tr className="text-left text-sm text-muted">
+                  <th className="py-1 font-medium">Ingredient</th>
+                  <th className="w-32 py-1 pr-2 text-right font-medium">Bought</th>
+                  <th className="w-20 py-1 pr-2 text-right font-medium">Trimmed</th>
+                  <th className="w-22 py-1 pr-2 text-right font-medium">In the dish</th>
+                  <th className="w-30 py-1 pr-2 text-right font-medium">Yield</th>
+                  <th className="w-22 py-1 text-right font-medium">Cooked</th>
+                  <th className="w-12 py-1">
+                    <span className="sr-only">Remove</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {draft.lines.map((line, place) => (
+                  <LineRow
+                    key={line.key}
+                    pointer={`${pointer}/lines/${place}`}
+                    line={line}
+                    view={viewOf(line, place)}
+                    findings={
+                      viewOf(line, place) ? (view?.findings.filter((one) => one.line === place) ?? []) : []
+                    }
+                    fault={fault}
+                    onChange={(part) => changeLine(place, part)}
+                    onMend={(mend) => props.onLineMend(place, mend)}
+                    onRemove={() => onChange({ lines: draft.lines.filter((_, at) => at !== place) })}
+                  />
+                ))}
+              </tbody>
+            </table>
+          </div>
         ) : (
           <p className="mt-4 text-muted">
             Nothing in it yet. Write the first ingredient with its raw weight.
@@ -280,7 +282,7 @@ function PortionDetails({
       ) : null}
       {counted ? (
         <Choice
-          label="Given in"
+          label="Cut"
           options={PARTS}
           value={draft.unit_part}
           onChange={(event) => onChange({ unit_part: event.target.value })}
@@ -338,7 +340,8 @@ function PanDetails({
           fault={fault(`${pointer}/pan_capacity_g`)}
         />
         <Field
-          label="100 ml weigh, ÷ 100"
+          label="1 ml weighs"
+          unit="g"
           inputMode="decimal"
           value={draft.density_g_per_ml}
           onChange={(event) => onChange({ density_g_per_ml: event.target.value })}
@@ -346,7 +349,7 @@ function PanDetails({
         />
       </div>
       <Tick
-        label="Goes into containers, not only into others"
+        label="Goes into containers, and not only into other components"
         checked={draft.served}
         onChange={(served) => onChange({ served })}
       />

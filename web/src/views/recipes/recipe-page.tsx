@@ -150,7 +150,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
                 <a className={buttonClass()} href={`/api/v1/recipes/${id}/recipe.csv`} download>
                   CSV
                 </a>
-                <Button onClick={() => form.takeOff()}>Take off the lists</Button>
+                <Button onClick={() => form.archive()}>Archive</Button>
               </>
             )}
             <Button type="submit" look="main" disabled={form.saving || form.unreadable}>

@@ -285,7 +285,7 @@ function Outside({ by }: { by: number }) {
   if (by < 0.1) return <span className="text-alert">just outside</span>;
   return (
     <span className="text-alert">
-      <span className="figures font-semibold">{exactNumber(by)}</span> tolerances outside
+      outside by <span className="figures font-semibold">{exactNumber(by)} ×</span> the tolerance
     </span>
   );
 }

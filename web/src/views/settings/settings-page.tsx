@@ -84,7 +84,11 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
   const change = (at: number, part: Partial<VesselDraft>) =>
     setVessels(vessels.map((one, here) => (here === at ? { ...one, ...part } : one)));
   return (
-    <form onSubmit={submit} noValidate className="space-y-6 rounded-xl border border-steel bg-sheet p-5">
+    <form
+      onSubmit={submit}
+      noValidate
+      className="min-w-0 space-y-6 rounded-xl border border-steel bg-sheet p-5"
+    >
       <section>
         <h2 className="mb-2 text-xl">The kitchen</h2>
         {problem ? (
@@ -272,7 +276,7 @@ function PersonForm({ account }: { account: Schemas['AccountView'] }) {
         event.preventDefault();
         save.mutate();
       }}
-      className="space-y-3 rounded-xl border border-steel bg-sheet p-5"
+      className="min-w-0 space-y-3 rounded-xl border border-steel bg-sheet p-5"
     >
       <h2 className="text-xl">For {account.name}</h2>
       <p className="text-sm text-muted">How figures are shown to you. What is stored stays metric.</p>
@@ -310,7 +314,7 @@ function PersonForm({ account }: { account: Schemas['AccountView'] }) {
         }
       />
       <Button type="submit" look="main" disabled={save.isPending}>
-        Show it so
+        Save
       </Button>
     </form>
   );

@@ -9,6 +9,7 @@ from tests.browser.case import OwnKitchen
 from tests.kitchens import apply, planned, weigh
 from tests.support import PASSWORD, database
 from yantai.store import tables
+from yantai.work.batches import read_plan
 from yantai.work.inputs import SetPacked
 
 
@@ -198,3 +199,37 @@ class Drafts(OwnKitchen):
         self.sign_in(self.own_kitchen(), PASSWORD)
         page.goto("/clients/new")
         expect(page.get_by_label("Name", exact=True)).to_have_value("")
+
+
+class PanelFields(OwnKitchen):
+    def test_undo_in_a_field_that_is_saved_takes_the_change_back(self) -> None:
+        """The browser's own undo would bring the old text back, and leaving the field would save that as new."""
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        page.get_by_role("button", name="Bulgur").first.click()
+        field = page.get_by_role("region", name="Bulgur", exact=True).get_by_label("At most")
+        field.fill("100")
+        field.press("Enter")
+        expect(self.cell(0, 2)).to_contain_text("at most")
+        field.press("Control+z")
+        expect(field).to_have_value("400")
+        expect(page.get_by_role("button", name="Redo")).to_be_enabled()
+        field.press("Tab")
+        expect(page.get_by_role("button", name="Redo")).to_be_enabled()
+        self.assertEqual(read_plan(database(), self.who, plan.batch.id).components[1].maximum_g, 400)
+
+    def test_a_closed_panel_gives_the_focus_back(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        opener = page.get_by_role("button", name="Bulgur").first
+        opener.click()
+        page.get_by_role("button", name="Close Bulgur").click()
+        expect(opener).to_be_focused()
+
+    def test_an_added_component_is_typed_into_at_once(self) -> None:
+        page = self.page
+        page.goto("/recipes/new")
+        page.get_by_role("button", name="Add a component").click()
+        expect(page.get_by_label("Component", exact=True).last).to_be_focused()

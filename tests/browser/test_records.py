@@ -315,13 +315,14 @@ class Shell(BrowserCase):
 
     def find(self, text: str) -> None:
         self.page.keyboard.press("/")
-        self.page.get_by_placeholder("A client, recipe, batch or food").fill(text)
+        self.page.get_by_placeholder("A client, recipe, batch, food or page").fill(text)
 
     def test_anything_is_found_by_keys_alone(self) -> None:
         for text, heading in [
             ("ines", "Ines Haverkamp"),
             ("kofta tray", "Turkey kofta tray"),
             ("sunday", "Kofta Sunday"),
+            ("plan a b", "Plan a batch"),
         ]:
             with self.subTest(text=text):
                 self.find(text)

@@ -50,6 +50,7 @@ export function InlineNumber({
       inputMode={isWeight ? 'text' : 'decimal'}
       value={text}
       placeholder={placeholder}
+      data-saved={text === stored ? '' : undefined}
       disabled={disabled}
       fault={fault}
       onChange={(event) => {

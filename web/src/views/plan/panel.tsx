@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { Button } from '~/parts/button';
 
 /** The side panel of the plan. */
@@ -13,6 +13,14 @@ export function Panel({
   onClose?: () => void;
   children: ReactNode;
 }) {
+  // Closed, it gives the focus back to what opened it, if it had it.
+  useEffect(() => {
+    const opener = document.activeElement;
+    return () => {
+      if (document.activeElement !== document.body) return;
+      if (opener instanceof HTMLElement && opener.isConnected) opener.focus();
+    };
+  }, []);
   return (
     <section aria-label={title} className="space-y-4 rounded-xl border border-steel bg-sheet p-4">
       <header className="flex items-start justify-between gap-2">

@@ -21,6 +21,8 @@ export type Part = { id: string; name: string; recipe: string };
 type Props = {
   pointer: string;
   draft: ComponentDraft;
+  /** It was added just now: typing goes on in its name. */
+  focused: boolean;
   view: Schemas['ComponentView'] | undefined;
   words: Schemas['RecipeWords'];
   parts: Part[];
@@ -37,7 +39,7 @@ const asOption = (value: string) => ({ value, label: value === 'none' ? 'not coo
 
 /** One component of a recipe: its lines at the left, what comes out of them at the right. */
 export function ComponentCard(props: Props) {
-  const { pointer, draft, view, words, parts, fault, onChange, onRead, onSteps, onRemove } = props;
+  const { pointer, draft, focused, view, words, parts, fault, onChange, onRead, onSteps, onRemove } = props;
   const name = draft.name || 'this component';
   const changeLine = (place: number, part: Partial<LineDraft>) =>
     onChange({ lines: draft.lines.map((line, at) => (at === place ? { ...line, ...part } : line)) });
@@ -51,6 +53,7 @@ export function ComponentCard(props: Props) {
         <div className="grid grid-cols-2 items-end gap-3 md:grid-cols-[minmax(0,2fr)_1fr_1fr_104px_104px_auto]">
           <Field
             label="Component"
+            autoFocus={focused}
             value={draft.name}
             onChange={(event) => onChange({ name: event.target.value })}
             fault={fault(`${pointer}/name`)}

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { type FormEvent, useDeferredValue } from 'react';
+import { type FormEvent, useDeferredValue, useState } from 'react';
 import { toast } from 'sonner';
 import { api, ask, type Schemas } from '~/lib/api';
 import { plural } from '~/lib/format';
@@ -45,6 +45,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
   const navigate = useNavigate();
   const queries = useQueryClient();
   const words = useQuery(recipeWordsQuery);
+  const [added, setAdded] = useState('');
   const form = useRecordForm({
     initial,
     toDraft: recipeDraft,
@@ -190,6 +191,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
               key={component.key}
               pointer={`/components/${place}`}
               draft={component}
+              focused={component.key === added}
               view={preview.data?.components[place]}
               words={words.data ?? { roles: [component.role], methods: [component.method] }}
               parts={parts(component.id)}
@@ -205,7 +207,11 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
         </ol>
         <Button
           className="mt-4"
-          onClick={() => change({ components: [...draft.components, newComponent()] })}
+          onClick={() => {
+            const made = newComponent();
+            setAdded(made.key);
+            change({ components: [...draft.components, made] });
+          }}
         >
           Add a component
         </Button>

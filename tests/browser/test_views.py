@@ -156,7 +156,7 @@ class Views(BrowserCase):
             page.goto("/")
             expect(page.get_by_role("heading", name="Today")).to_be_visible()
             page.keyboard.press("/")
-            page.get_by_placeholder("A client, recipe, batch or food").fill("turkey")
+            page.get_by_placeholder("A client, recipe, batch, food or page").fill("turkey")
             expect(page.get_by_text("food, raw").first).to_be_visible()
 
         def keys() -> None:

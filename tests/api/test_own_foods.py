@@ -87,6 +87,14 @@ class Labels(ApiCase):
         self.assertAlmostEqual(kcal["ranges"]["kcal"]["high"] - kcal["kcal"], 90, places=6)
         self.assertIn("label-zeros", [finding["code"] for finding in component["findings"]])
 
+    def test_a_label_that_contradicts_itself_is_taken_and_told(self) -> None:
+        label = LABEL | {"saturated_g": 9.9, "kj": 900, "salt_g": 2.9, "sodium_mg": 400}
+        shown = self.send("POST", "/foods/preview", harissa(label=label))
+        self.assertEqual(len(shown["contradictions"]), 3)
+        made = self.send("POST", "/foods", harissa(label=label), 201)
+        self.assertEqual(made["contradictions"], shown["contradictions"])
+        self.assertEqual(self.send("POST", "/foods/preview", harissa())["contradictions"], [])
+
     def test_rounded_figures_of_a_tiny_serving_may_add_up_to_more_than_it(self) -> None:
         """1 g of powder with "1 g protein, 0.5 g fat" by US rounding: 0.5 g and 0.5 g are what it may truly be."""
         label = {"serving_g": 1, "protein_g": 1, "fat_g": 0.5, "carbohydrate_g": 0, "fibre_g": 0, "rounding": "us"}

@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from typing import Any
 
 from hypothesis import assume, given
@@ -10,7 +11,7 @@ from tests.core.examples import keeps
 from yantai.core.components import Component, Line
 from yantai.core.energy import Carbohydrate, EnergyRule, Rules, kcal_by_rule
 from yantai.core.errors import CoreError
-from yantai.core.labels import SCHOOLS, Label, Rounding, audit, interval, rounded
+from yantai.core.labels import SCHOOLS, Label, Rounding, audit, contradictions, interval, rounded
 from yantai.core.nutrients import Nutrient, Stated
 
 RULES = [Rules(energy=energy, carbohydrate=carbohydrate) for energy in EnergyRule for carbohydrate in Carbohydrate]
@@ -53,6 +54,75 @@ class RoundingSchools(unittest.TestCase):
         held = spray.per_100g().amounts()
         self.assertEqual(held.interval(Nutrient.FAT)[1], 100)
         self.assertEqual(held.interval(Nutrient.KCAL)[1], 900)
+
+    def test_stated_energy_bounds_what_the_zeros_of_a_small_serving_leave_open(self) -> None:
+        """Zeros in 5 g leave 10 g of each macro in 100 g, 170 kcal; "0 kcal" leaves 100, and says it under any rule."""
+        zeros = Label(
+            serving_g=5, kcal=0, protein_g=0, carbohydrate_g=0, fat_g=0, fibre_g=0, rounding=Rounding.US
+        ).per_100g()
+        silent = replace(zeros, stated_kcal=None)
+        for rule, most, without in (
+            (EnergyRule.LABEL, 100, 170),
+            (EnergyRule.GENERAL, 140, 170),  # the fibre of up to 10 g may have been counted at 0
+        ):
+            with self.subTest(rule=rule):
+                rules = Rules(energy=rule)
+                self.assertAlmostEqual(zeros.amounts(rules).interval(Nutrient.KCAL)[1], most, places=9)
+                self.assertAlmostEqual(silent.amounts(rules).interval(Nutrient.KCAL)[1], without, places=9)
+
+    def test_energy_that_contradicts_the_macros_bounds_nothing(self) -> None:
+        label = Label(serving_g=30, kcal=10, protein_g=10, carbohydrate_g=10, fat_g=5, fibre_g=0, rounding=Rounding.US)
+        low, high = label.per_100g().amounts().interval(Nutrient.KCAL)
+        self.assertLess(low, 125 / 0.3)
+        self.assertGreater(high, 125 / 0.3)
+
+
+class Contradictions(unittest.TestCase):
+    def told(self, **figures: Any) -> list[str]:
+        return contradictions(Label(**{"serving_g": 100, "protein_g": 5, "carbohydrate_g": 20, "fat_g": 10, **figures}))
+
+    def test_each_is_told_and_its_neighbour_on_the_right_side_is_not(self) -> None:
+        eu = {"rounding": Rounding.EU}
+        cases: list[tuple[dict[str, Any], str]] = [
+            ({"saturated_g": 10.1}, "cannot be saturates"),
+            ({"saturated_g": 10}, ""),
+            ({"saturated_g": 10.4, **eu}, ""),  # 10 g of fat may be 10.5
+            ({"saturated_g": 11.2, **eu}, "cannot be saturates"),
+            ({"sugars_g": 20.1}, "cannot be sugars"),
+            ({"sugars_g": 20}, ""),
+            ({"kcal": 200, "kj": 837}, ""),  # 837 / 4.184 = 200
+            ({"kcal": 200, "kj": 820}, ""),  # 196: other factors
+            ({"kcal": 200, "kj": 800}, ""),  # 191: 9 apart, 4 % and 1 are 9
+            ({"kcal": 200, "kj": 790}, "189 kcal"),
+            ({"kcal": 200, "kj": 200}, "48 kcal"),
+            ({"salt_g": 1, "sodium_mg": 400}, ""),
+            ({"salt_g": 1.1, "sodium_mg": 400}, ""),  # 440 mg: 40 apart, 5 % and 40 are 60
+            ({"salt_g": 1.2, "sodium_mg": 400}, "480 mg sodium"),
+            ({"salt_g": 400 / 1000, "sodium_mg": 400}, "160 mg sodium"),  # sodium typed as salt
+        ]
+        for figures, words in cases:
+            with self.subTest(figures=figures):
+                told = self.told(**figures)
+                self.assertEqual(len(told), 1 if words else 0, told)
+                self.assertIn(words, "".join(told))
+
+    @given(
+        true=st.tuples(grams, grams, grams, st.floats(0, 1), st.floats(0, 1)),
+        serving=st.sampled_from([5.0, 30.0, 100.0]),
+        school=st.sampled_from([Rounding.US, Rounding.EU]),
+    )
+    def test_no_true_label_is_blamed(self, true, serving, school) -> None:
+        """Labels printed from true figures by either way of rounding never contradict themselves."""
+        protein, carbohydrate, fat, sugars, saturated = true
+        kcal = 4 * protein + 4 * carbohydrate + 9 * fat
+        kj = 17 * protein + 17 * carbohydrate + 37 * fat
+        figures = {
+            "protein_g": protein, "carbohydrate_g": carbohydrate, "fat_g": fat,
+            "sugars_g": sugars * carbohydrate, "saturated_g": saturated * fat, "kcal": kcal,
+        }  # fmt: skip
+        stated: dict[str, Any] = {name: rounded(school, name, value * serving / 100) for name, value in figures.items()}
+        label = Label(serving_g=serving, **stated, kj=round(kj * serving / 100), rounding=school)
+        self.assertEqual(contradictions(label), [])
 
 
 class Carried(unittest.TestCase):
@@ -155,9 +225,12 @@ class EnergyRules(unittest.TestCase):
         self.assertLessEqual(eu, general + 1e-9)
 
     def test_unstated_fibre_is_no_zero(self) -> None:
-        of_label = Stated(protein_g=5, carbohydrate_g=10, fat_g=1, carbohydrate=Carbohydrate.AVAILABLE).amounts()
-        self.assertIn(Nutrient.CARBOHYDRATE, of_label.at_least)
-        self.assertIn(Nutrient.KCAL, of_label.at_least)
+        stated = Stated(
+            protein_g=5, carbohydrate_g=10, fat_g=1, sugars_g=2, saturated_g=0.1, sodium_mg=4,
+            carbohydrate=Carbohydrate.AVAILABLE,
+        )  # fmt: skip
+        for rules in RULES:
+            self.assertEqual(stated.amounts(rules).at_least, {Nutrient.FIBRE}, rules)
         net = Stated(protein_g=5, carbohydrate_g=10, fat_g=1).amounts(Rules(carbohydrate=Carbohydrate.AVAILABLE))
         self.assertEqual(net.interval(Nutrient.CARBOHYDRATE), (0, 10))
 

@@ -6,6 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import Any
 
 from yantai.core.energy import Carbohydrate, EnergyRule, kcal_by_rule
 from yantai.core.errors import CoreError, require_range
@@ -16,6 +17,10 @@ SODIUM_MG_PER_G_SALT = 400.0
 """Regulation (EU) 1169/2011, annex I: salt = sodium × 2.5."""
 APART_SHARE = 0.10
 APART_KCAL = 15.0
+KJ_APART_SHARE = 0.04
+"""A label counts kJ by 17 and 37 for each gram and kcal by 4 and 9: up to 2 % apart by themselves."""
+SALT_APART_SHARE, SALT_APART_MG = 0.05, 40.0
+"""Salt is stated to 0.1 g, which is 40 mg of sodium."""
 MOST_MACROS_G = 101.0
 """Macros of 100 g of food [g]; one gram over for rounding."""
 
@@ -130,6 +135,17 @@ class Label:
     carbohydrate: Carbohydrate = Carbohydrate.TOTAL
     rounding: Rounding = Rounding.EXACT
 
+    @classmethod
+    def of(cls, figures: Mapping[str, Any]) -> Label:
+        """The label of figures by the names of these fields, its carbohydrate and rounding as words.
+
+        Raises:
+            CoreError: a figure makes no sense.
+        """
+        values = dict(figures)
+        carbohydrate, rounding = Carbohydrate(values.pop("carbohydrate")), Rounding(values.pop("rounding"))
+        return cls(**values, carbohydrate=carbohydrate, rounding=rounding)
+
     def __post_init__(self) -> None:
         require_range("serving_g", self.serving_g, low=0.1, high=5000, unit="g")
         for name in ("protein_g", "carbohydrate_g", "fat_g", "fibre_g", "sugars_g", "saturated_g", "salt_g",
@@ -199,6 +215,38 @@ class Label:
         if value is None:
             return 0.0, 0.0
         return interval(self.rounding, "kcal" if name == "stated_kcal" else name, value)
+
+
+def contradictions(label: Label) -> list[str]:
+    """What a label says twice and not alike, beyond its rounding, in words.
+
+    >>> contradictions(Label(serving_g=100, protein_g=1, carbohydrate_g=5, sugars_g=7, fat_g=2, saturated_g=2))
+    ['Of 5 g carbohydrate, 7 g cannot be sugars: check both figures.']
+    """
+    found = []
+    for part, whole, of, words in (
+        ("saturated_g", "fat_g", "fat", "saturates"),
+        ("sugars_g", "carbohydrate_g", "carbohydrate", "sugars"),
+    ):
+        held, most = getattr(label, part), getattr(label, whole)
+        if held is not None and most is not None and label._interval(part)[0] > label._interval(whole)[1]:
+            found.append(f"Of {most:g} g {of}, {held:g} g cannot be {words}: check both figures.")
+    if label.kcal is not None and label.kj is not None:
+        apart = abs(label.kcal - kcal_from_kj(label.kj))
+        low, high = interval(label.rounding, "kcal", label.kcal)
+        if apart > KJ_APART_SHARE * label.kcal + max(high - label.kcal, label.kcal - low) + 1:
+            found.append(
+                f"{label.kj:,.10g} kJ are {kcal_from_kj(label.kj):,.0f} kcal, and {label.kcal:,.10g} kcal are stated: "
+                "check both. The kcal are counted."
+            )
+    if label.salt_g is not None and label.sodium_mg is not None:
+        of_salt = label.salt_g * SODIUM_MG_PER_G_SALT
+        if abs(of_salt - label.sodium_mg) > SALT_APART_SHARE * label.sodium_mg + SALT_APART_MG:
+            found.append(
+                f"{label.salt_g:g} g salt hold {of_salt:,.0f} mg sodium, and {label.sodium_mg:,.10g} mg are stated: "
+                "check both. The sodium is counted."
+            )
+    return found
 
 
 READINGS: Mapping[str, str] = {

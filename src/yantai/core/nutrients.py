@@ -140,8 +140,9 @@ class Stated:
 
         Energy follows from the macros by the workspace's rule, so that a container's kcal always agree with
         its macros, whatever rule the source used; under the LABEL rule it is the source's own. Carbohydrate
-        is turned into the basis of `rules`: available = total - fibre. Where the fibre is not stated, total
-        is a lower bound, and available may lie anywhere from nothing up to the total.
+        is turned into the basis of `rules`: available = total - fibre. Where the fibre is not stated, available
+        may lie anywhere from nothing up to a stated total. A label that states available carbohydrate and no fibre
+        is taken at its word: its fibre alone is a lower bound, as it is usual where fibre need not be stated.
         """
         fibre = self.fibre_g or 0.0
         stated_g = self.carbohydrate_g or 0.0
@@ -178,12 +179,8 @@ class Stated:
 
     def _missing(self, rules: Rules) -> frozenset[Nutrient]:
         missing: set[Nutrient] = {n for n in NUTRIENTS if n is not Nutrient.KCAL and getattr(self, n.value) is None}
-        fibreless = self.fibre_g is None
-        if fibreless and self.carbohydrate is Carbohydrate.AVAILABLE and rules.carbohydrate is Carbohydrate.TOTAL:
-            missing.add(Nutrient.CARBOHYDRATE)
         is_stated = rules.energy is EnergyRule.LABEL and self.stated_kcal is not None
-        needs_fibre = fibreless and self.carbohydrate is Carbohydrate.AVAILABLE and rules.energy is not EnergyRule.NET
-        if not is_stated and (missing & set(MACROS) or needs_fibre):
+        if not is_stated and missing & set(MACROS):
             missing.add(Nutrient.KCAL)
         return frozenset(missing)
 
@@ -227,10 +224,29 @@ class Stated:
             found[Nutrient.KCAL] = (sides[0] + 2.4 * sum(polyols), sides[1] + 2.4 * sum(polyols))
         else:
             found[Nutrient.KCAL] = given.get("stated_kcal", none)
-        below, above = found[Nutrient.KCAL]
+        below, above = self._within_stated(
+            found[Nutrient.KCAL], self._kcal(rules.energy, total_g, available_g), fibre[1]
+        )
         # Pure fat is the most that 100 g of food can be.
         found[Nutrient.KCAL] = below, max(min(above, MOST_KCAL - self._kcal(rules.energy, total_g, available_g)), 0.0)
         return tuple(found[nutrient] for nutrient in NUTRIENTS)
+
+    def _within_stated(self, slack: Slack, kcal: float, more_fibre_g: float) -> Slack:
+        """Slack of the energy [kcal], no wider than the label's own energy lets it be.
+
+        "0 kcal" in 5 g are less than 100 kcal in 100 g, though the zeros of its macros would leave room for 170. The
+        label's rule is not known: by another one, fibre and polyols may weigh up to 4 kcal a gram more or less.
+        """
+        rounding = (self.slack or {}).get("stated_kcal")
+        if rounding is None or self.stated_kcal is None:
+            return slack
+        apart = 4 * ((self.fibre_g or 0.0) + more_fibre_g + (self.polyols_g or 0.0))
+        apart += 4 * (self.slack or {}).get("polyols_g", (0.0, 0.0))[1]
+        low = self.stated_kcal - rounding[0] - apart
+        high = self.stated_kcal + rounding[1] + apart
+        if not low <= kcal <= high:
+            return slack  # energy and macros contradict each other, so neither bounds the other
+        return min(slack[0], kcal - low), min(slack[1], high - kcal)
 
 
 def composition(

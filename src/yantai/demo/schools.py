@@ -160,7 +160,7 @@ def _wraps() -> RecipeInput:
     """Built raw: what goes into one wrap is weighed raw, and each is fried on its own."""
     return RecipeInput(
         name="Turkey breakfast wraps",
-        note="Weigh raw for each wrap, fry one by one. Minced turkey is done at 71 °C inside.",
+        note="Weigh raw for each wrap, fry one by one. Minced turkey is done at 74 °C inside.",
         components=[
             ComponentInput(
                 name="Wrap",

@@ -8,7 +8,7 @@ from typing import Any
 from sqlalchemy import Select, func, or_, select
 from sqlalchemy.orm import Session
 
-from yantai.core.labels import READINGS, audit
+from yantai.core.labels import READINGS, Label, audit, contradictions
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn
@@ -106,6 +106,7 @@ def detail_view(session: Session, food: tables.Food) -> FoodDetail:
         other_states=_other_states(session, food),
         label=None if food.label is None else LabelView(**food.label),
         audit=_audit_view(food),
+        contradictions=[] if food.label is None else contradictions(Label.of(food.label)),
         version=food.version,
         used_in=_used_in(session, food),
     )

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from yantai.core.allergens import ALLERGENS
 from yantai.core.energy import Carbohydrate
 from yantai.core.errors import require_range
-from yantai.core.labels import Label, Rounding
+from yantai.core.labels import Label
 from yantai.core.nutrients import Stated
 from yantai.formats import food_csv
 from yantai.formats.documents import BadFile
@@ -235,10 +235,8 @@ def _own(session: Session, food_id: uuid.UUID) -> tables.Food:
 
 
 def _label(given: LabelInput) -> Label:
-    values = asdict(given)
-    carbohydrate, rounding = Carbohydrate(values.pop("carbohydrate")), Rounding(values.pop("rounding"))
     with located("/label"):
-        return Label(**values, carbohydrate=carbohydrate, rounding=rounding)
+        return Label.of(asdict(given))
 
 
 def _check(session: Session, given: FoodInput) -> None:

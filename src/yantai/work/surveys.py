@@ -276,7 +276,7 @@ class _Asked:
         names = [pan.component.name for pan in self.pans.values()]
         if found.met:
             parts = [f"{g:,.0f} g {name}" for name, g in zip(names, found.portions.grams, strict=True) if g]
-            return ", ".join(parts) + (f"; cut into {found.containers}" if found.containers else "")
+            return ", ".join(parts) + (f"; divided over {found.containers} containers" if found.containers else "")
         aims = {**target.aims, **target.limits}
         held = [binding_words(binding, names) for binding in found.portions.bindings[:_MOST_LIMITS]]
         why = "; ".join(held) or "no mix of these components comes nearer"

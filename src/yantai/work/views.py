@@ -229,7 +229,8 @@ class OtherState:
 class FoodDetail:
     """Everything known of a food. `stated_kcal` is the source's own figure, by its own rule.
 
-    `carbohydrate` tells which carbohydrate the figures of `food` are: total or available.
+    `carbohydrate` tells which carbohydrate the figures of `food` are: total or available. `contradictions` are what
+    its label says twice and not alike.
     """
 
     food: FoodBrief
@@ -250,6 +251,7 @@ class FoodDetail:
     other_states: list[OtherState]
     label: LabelView | None
     audit: AuditView | None
+    contradictions: list[str]
     version: int
     used_in: list[str]
 

@@ -52,7 +52,7 @@ export function DayTable({ day }: { day: Day }) {
               The day shall hold
             </th>
             {MACRO_KEYS.map((key) => (
-              <td key={key} className="py-1 pl-1.5 align-top">
+              <td key={key} className="py-1 pl-3 align-top">
                 <DayGauge day={day} nutrient={key} />
               </td>
             ))}

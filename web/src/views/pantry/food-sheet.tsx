@@ -10,7 +10,7 @@ import { EnergyWords } from '~/parts/energy-words';
 import { Composition } from '~/parts/macros';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { type SupplyDraft, supplyDraft, supplyInput } from '~/views/pantry/draft';
-import { LabelAudit } from '~/views/pantry/label-outcome';
+import { Contradictions, LabelAudit } from '~/views/pantry/label-outcome';
 import { SupplyFields } from '~/views/pantry/supply-fields';
 
 /** Everything known of one food. */
@@ -44,6 +44,7 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
           Copy with own values
         </Link>
       </div>
+      <Contradictions told={detail.contradictions} />
       {detail.audit?.words ? <LabelAudit audit={detail.audit} /> : null}
       {food.weak ? (
         <Notice tone="caution" title="Weak figures">

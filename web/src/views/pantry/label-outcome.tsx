@@ -10,8 +10,23 @@ export function LabelOutcome({ detail }: { detail: Schemas['FoodDetail'] }) {
       <div className="rounded-xl border border-steel bg-sheet p-4">
         <Composition amounts={detail.food.per_100g} caption="100 g hold" />
       </div>
+      <Contradictions told={detail.contradictions} />
       <LabelAudit audit={detail.audit} />
     </>
+  );
+}
+
+/** What a label says twice and not alike. */
+export function Contradictions({ told }: { told: string[] }) {
+  if (told.length === 0) return null;
+  return (
+    <Notice tone="caution" title="The label contradicts itself">
+      <ul className="list-disc pl-5">
+        {told.map((one) => (
+          <li key={one}>{one}</li>
+        ))}
+      </ul>
+    </Notice>
   );
 }
 

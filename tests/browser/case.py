@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import atexit
+import socket
 import threading
 import unittest
 from datetime import UTC, date, datetime
@@ -16,7 +17,6 @@ from tests.support import PASSWORD, database, new_email, new_kitchen, settings
 from yantai.api.access import SignInLimit
 from yantai.api.app import create_app
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
-from yantai.launcher.postgres import free_port
 from yantai.work.clients import save_client
 from yantai.work.recipes import save_recipe
 
@@ -34,9 +34,11 @@ def server() -> str:
     app = create_app(settings(demo=True))
     # Many tests sign in from one address within a minute.
     app.state.sign_in_limit = Unlimited()
-    port = free_port()
-    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error"))
-    thread = threading.Thread(target=server.run)
+    # It listens before the first page asks, however long the thread takes to begin.
+    listening = socket.create_server(("127.0.0.1", 0))
+    port = listening.getsockname()[1]
+    server = uvicorn.Server(uvicorn.Config(app, log_level="error"))
+    thread = threading.Thread(target=server.run, kwargs={"sockets": [listening]})
     thread.start()
 
     def stop() -> None:

@@ -214,6 +214,13 @@ def least_linear_miss(container: Container) -> float:
 
 
 class Properties(unittest.TestCase):
+    def test_what_the_search_counts_as_met_is_told_as_met(self) -> None:
+        """0.05 g of protein from 5 g of the one; 5 g of the other beside it add just the 0.001 g that count as none."""
+        cells = tuple(Cell(per_100g=food(protein, 0, 0), share=1, maximum_g=5) for protein in (1.0, 0.02))
+        exactly = Tolerance(kcal=1, protein_g=0, carbohydrate_g=0, fat_g=0)
+        target = Target(kcal=0.2, protein_g=0.05, carbohydrate_g=0, fat_g=0)
+        self.assertTrue(solve(Container(cells=cells, target=target, tolerance=exactly, step_g=5)).met)
+
     @settings(max_examples=300, deadline=None)
     @given(containers(feasible=True))
     def test_a_feasible_problem_is_met(self, container: Container) -> None:

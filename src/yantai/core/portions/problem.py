@@ -267,7 +267,8 @@ def _contradicts(cell: Cell, step_g: float) -> bool:
 
 def _beyond(aim: Aim, held: float) -> float:
     over, under = held - aim.high, aim.low - held
-    if max(over, under) <= MISS_NOISE:
+    # A miss of just the noise is not tipped over by the last bit of a float: the search counts it as none.
+    if max(over, under) <= MISS_NOISE * (1 + 1e-9):
         return 0.0
     return over if over > under else -under
 

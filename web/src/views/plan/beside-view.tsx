@@ -66,7 +66,7 @@ const rank = (plan: Plan, batch: Schemas['BatchBrief']) => (batch.recipe === pla
 
 function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
   return (
-    <div className="overflow-x-auto rounded-xl border border-steel bg-sheet">
+    <div className="relative overflow-x-auto rounded-xl border border-steel bg-sheet">
       <table className="w-full border-collapse">
         <caption className="px-3 pt-3 text-left text-sm text-muted">
           Large: {plan.batch.name}. Small: {compared.other}, {day(compared.cook_on)}

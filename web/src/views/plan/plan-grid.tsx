@@ -193,7 +193,10 @@ export function PlanGrid(props: Props) {
           ) : null}
         </div>
       ) : null}
-      <div ref={frame} className={virtual ? 'relative max-h-[calc(100vh-19rem)] overflow-auto' : 'relative overflow-x-auto'}>
+      <div
+        ref={frame}
+        className={virtual ? 'relative max-h-[calc(100vh-19rem)] overflow-auto' : 'relative overflow-x-auto'}
+      >
         <table className="w-full table-fixed border-collapse" aria-rowcount={lines.length + 2}>
           <caption className="sr-only">
             Grams of each component for one container, and how it stands to its target. Arrows move, digits

@@ -281,6 +281,20 @@ class Changes(ApiCase):
         now = self.get(f"/batches/{plan['batch']['id']}/plan")
         self.assertEqual(now["rows"][0]["cells"][0]["grams"], 80)
 
+    def test_a_batch_is_packed_once(self) -> None:
+        """Packing it anew would keep what it would be by now, and leave its version behind the one that is shown."""
+        plan = self.plan()
+        already = self.change(plan, {"kind": "packed", "packed": False}, status=422)
+        self.assert_fault(already, "/changes/0/packed", "open already")
+        for component in plan["components"]:
+            plan = self.change(plan, self.weigh(component, component["cooked_g"]), confirmed=True)["plan"]
+        packed = self.change(plan, {"kind": "packed", "packed": True})["plan"]
+        already = self.change(packed, {"kind": "packed", "packed": True}, status=422)
+        self.assert_fault(already, "/changes/0/packed", "packed already")
+        self.assertEqual(self.get(f"/batches/{packed['batch']['id']}/plan"), packed)
+        opened = self.change(packed, {"kind": "packed", "packed": False})["plan"]
+        self.assertIsNone(opened["batch"]["packed_at"])
+
     def test_a_packed_batch_is_closed_until_opened_again(self) -> None:
         plan = self.plan()
         for component in plan["components"]:

@@ -173,7 +173,8 @@ def _batch(desk: Desk, change: SetBatch) -> list[Change]:
 
 def _packed(desk: Desk, change: SetPacked) -> list[Change]:
     if change.packed == (desk.batch.packed_at is not None):
-        return []
+        # What a packed batch showed is kept once: packing it anew would keep what it would be by now.
+        raise Invalid.at(f"{desk.pointer}/packed", f"This batch is {'packed' if change.packed else 'open'} already.")
     waiting = [c.name for c in desk.batch.components if c.id not in desk.loaded.weighings]
     if change.packed and waiting:
         raise Invalid.at(

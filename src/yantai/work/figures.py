@@ -35,6 +35,15 @@ def core_target(row: tables.ContainerClass) -> Target:
     return Target(**target_figures(row))
 
 
+def shown(value: float) -> str:
+    """A figure as a person writes it: hundredths where there are any, and never as 1.2e+04.
+
+    >>> shown(12345), shown(33.333), shown(45.0)
+    ('12,345', '33.33', '45')
+    """
+    return f"{round(value, 2):,.10g}"
+
+
 def target_words(figures: Figures) -> str:
     """A target as it is told: "45 g protein, 55 g carbohydrate, sodium at most 900 mg"."""
     told = []
@@ -42,5 +51,5 @@ def target_words(figures: Figures) -> str:
         value = figures.get(nutrient.value)
         if value is not None:
             side = SIDES.get(nutrient)
-            told.append(f"{noun} {side} {value:,.4g} {unit}" if side else f"{value:,.4g} {unit} {noun}")
+            told.append(f"{noun} {side} {shown(value)} {unit}" if side else f"{shown(value)} {unit} {noun}")
     return ", ".join(told)

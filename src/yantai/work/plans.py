@@ -30,7 +30,7 @@ from yantai.store import tables
 from yantai.work import packed
 from yantai.work.clients import client_tolerance, conflict_sentence
 from yantai.work.errors import Missing, located
-from yantai.work.figures import NOUNS, SIDES, core_target, target_figures
+from yantai.work.figures import NOUNS, SIDES, core_target, shown, target_figures
 from yantai.work.kitchen import Larder, contents, kept_out
 from yantai.work.targets_taken import OwnTargets, changed_targets, own_targets
 from yantai.work.views import (
@@ -279,7 +279,7 @@ def _targets_changed(loaded: Loaded) -> list[str]:
 
 
 def _shown_aim(value: float | None) -> str:
-    return "none" if value is None else f"{value:,.4g}"
+    return "none" if value is None else shown(value)
 
 
 def to_settle(computed: Computed) -> list[Settle]:

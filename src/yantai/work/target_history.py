@@ -13,7 +13,7 @@ from yantai.core.energy import Rules
 from yantai.store import tables
 from yantai.work.accounts import SignedIn
 from yantai.work.days import effective_figures, stored_days
-from yantai.work.figures import NOUNS, Figures, target_figures, target_words
+from yantai.work.figures import NOUNS, Figures, shown, target_figures, target_words
 from yantai.work.views import TargetsThen
 
 Snapshot = dict[str, dict[str, Any]]
@@ -65,7 +65,7 @@ def _snapshot(client: tables.Client, rules: Rules) -> Snapshot:
     days = stored_days(client, rules)
     found: Snapshot = {}
     for day in client.days:
-        extras = ", ".join(f"{one.grams:,.4g} g {one.food.name}" for one in day.extras)
+        extras = ", ".join(f"{shown(one.grams)} g {one.food.name}" for one in day.extras)
         found[f"The {day.day_type} day"] = {"figures": target_figures(day), "extras": extras}
     for target in client.targets:
         name = target.slot if target.day_type == ANY_DAY else f"{target.slot}, {target.day_type} day"
@@ -97,9 +97,7 @@ def _told(before: Snapshot, after: Snapshot) -> Iterator[str]:
 def _moved(was: Figures, now: Figures) -> Iterator[str]:
     for nutrient, (noun, unit) in NOUNS.items():
         old, new = was.get(nutrient.value), now.get(nutrient.value)
-        if old != new:
-            yield (
-                f"{noun} no longer aimed at ({old:,.4g} {unit})"
-                if new is None
-                else f"{noun} {new:,.4g} {unit}" + ("" if old is None else f" instead of {old:,.4g} {unit}")
-            )
+        if new is None and old is not None:
+            yield f"{noun} no longer aimed at ({shown(old)} {unit})"
+        elif new is not None and old != new:
+            yield f"{noun} {shown(new)} {unit}" + ("" if old is None else f" instead of {shown(old)} {unit}")

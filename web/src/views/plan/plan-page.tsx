@@ -161,7 +161,7 @@ function Actions({ plan, desk, onReach }: { plan: Plan; desk: PlanDesk; onReach:
       <Button onClick={desk.redo} disabled={!desk.canRedo}>
         Redo
       </Button>
-      <Button onClick={onReach}>Reach map</Button>
+      {packed ? null : <Button onClick={onReach}>Reach map</Button>}
       <Button onClick={() => window.print()}>Print fill sheet</Button>
       {packed ? (
         <Button onClick={pack}>Open it again</Button>

@@ -6,13 +6,16 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from yantai.core.edible import MAXIMUM_REFUSE_SHARE
 from yantai.core.errors import NoSuchUnit
-from yantai.core.matching import FoodIndex, Match, Matched, words_of
+from yantai.core.kitchen_words import words_of
+from yantai.core.matching import FoodIndex, Match, Matched
 from yantai.core.quantities import (
     Disagreement,
     InGrams,
     LineReading,
     Measure,
+    Quantity,
     disagreements,
     to_grams,
 )
@@ -26,13 +29,14 @@ class Flag(StrEnum):
     UNKNOWN_FOOD = "unknown-food"
     NO_AMOUNT = "no-amount"
     NO_MEASURE = "no-measure"
+    TWO_READINGS = "two-readings"
     TO_TASTE = "to-taste"
     DISAGREE = "disagree"
     ASSUMED = "assumed"
     RANGE = "range"
 
 
-ASKED = frozenset((Flag.UNSURE_FOOD, Flag.UNKNOWN_FOOD, Flag.NO_AMOUNT, Flag.NO_MEASURE))
+ASKED = frozenset((Flag.UNSURE_FOOD, Flag.UNKNOWN_FOOD, Flag.NO_AMOUNT, Flag.NO_MEASURE, Flag.TWO_READINGS))
 """Flags with which a line is not taken before the coach has answered."""
 
 
@@ -44,6 +48,7 @@ class Proposal:
         matches: foods that fit, best first; the first is proposed.
         amount: the weight of the proposed food [g], None when it has to be asked for.
         trouble: why there is no weight, in words.
+        refuse_share: what is trimmed off the weight, where the line states it before and after (0 to 0.95).
         disagreements: pairs of stated quantities that differ, with both readings.
     """
 
@@ -52,6 +57,7 @@ class Proposal:
     amount: InGrams | None
     flags: frozenset[Flag]
     trouble: str = ""
+    refuse_share: float = 0.0
     disagreements: tuple[Disagreement, ...] = ()
 
     @property
@@ -84,12 +90,18 @@ def propose(
     elif not found.sure:
         flags.add(Flag.UNSURE_FOOD)
     amount, trouble, differ = weigh(reading, measures.get(key or "", ()), spoons=spoons)
+    refuse_share = 0.0
+    if reading.prepared is not None and amount is not None:
+        amount, refuse_share = _prepared(reading, reading.prepared, amount)
     if reading.to_taste:
         flags.add(Flag.TO_TASTE)
     elif not reading.quantities:
         flags.add(Flag.NO_AMOUNT)
     elif amount is None:
         flags.add(Flag.NO_MEASURE)
+    if reading.other_way:
+        flags.add(Flag.TWO_READINGS)
+        trouble = f"this can be {reading.quantities[0]} or {reading.other_way}; write the number without its separator"
     if differ:
         flags.add(Flag.DISAGREE)
     if amount is not None and amount.assumed:
@@ -102,8 +114,23 @@ def propose(
         amount=amount,
         flags=frozenset(flags),
         trouble=trouble,
+        refuse_share=refuse_share,
         disagreements=tuple(differ),
     )
+
+
+def _prepared(reading: LineReading, left: Quantity, amount: InGrams) -> tuple[InGrams, float]:
+    """The weight and what is trimmed off it, of a line that states both weights: "1 kg potatoes (850 g peeled)".
+
+    A can that says what it drains to is a weight of the drained food.
+    """
+    left_g = to_grams(left, ()).grams
+    first = reading.quantities[0]
+    if reading.state == "canned-drained":
+        packs = first.amount if first.each is not None and left_g <= to_grams(first.each, ()).grams else 1.0
+        drained_g = packs * left_g
+        return InGrams(low=drained_g, grams=drained_g, high=drained_g, how="drained, as the line says"), 0.0
+    return amount, min(1 - left_g / amount.grams, MAXIMUM_REFUSE_SHARE)
 
 
 def _without_measure(

@@ -6,19 +6,25 @@ import math
 import re
 from bisect import bisect_left
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
-from functools import cache
 
 from rapidfuzz import fuzz, process
 
-from yantai.core.words import SAME_WORD, folded, folded_words, same_words, singular
+from yantai.core.kitchen_words import FORMS, METHODS, NOT_MATTERING, STATE_WORDS, telling_words, words_of
+from yantai.core.words import SAME_WORD, folded_words, singular
 
 SURE = 0.82
 """A match is taken without asking from this score on, if no rival of other composition is near."""
-RIVAL_WITHIN = 0.06
+RIVAL_WITHIN = 0.12
+OWN = 3.0
+"""The score of an own food that is called exactly so."""
 KNOWN = 2.0
 """The score of a food that the words are known to mean: above any that was computed."""
+OUTRIGHT = 0.99
+"""The score of what a part of the words is known to mean, by the share of the words, is at most this."""
+MOST_BY_MEANING = 12
+"""Foods found by what the words mean, where no name begins with them."""
 SAME_PROTEIN_G = 1.5
 SAME_KCAL_SHARE = 0.10
 """Rivals whose 100 g lie this near are the same food for the plan (two kinds of table salt)."""
@@ -27,118 +33,8 @@ ALIKE = 84
 ALIKE_WHEN_SHOWN = 79
 """The same where the result is only shown: "creme" and "cream" have 80."""
 
-_STOP = frozenset(
-    [
-        "a",
-        "an",
-        "and",
-        "of",
-        "or",
-        "the",
-        "with",
-        "without",
-        "in",
-        "on",
-        "for",
-        "to",
-        "from",
-        "into",
-        "your",
-        "some",
-        "fresh",
-        "freshly",
-        "finely",
-        "roughly",
-        "coarsely",
-        "thinly",
-        "chopped",
-        "diced",
-        "sliced",
-        "minced",
-        "grated",
-        "crushed",
-        "peeled",
-        "trimmed",
-        "halved",
-        "quartered",
-        "cubed",
-        "torn",
-        "shredded",
-        "picked",
-        "washed",
-        "rinsed",
-        "drained",
-        "deseeded",
-        "seeded",
-        "pitted",
-        "cored",
-        "beaten",
-        "melted",
-        "softened",
-        "room",
-        "temperature",
-        "good",
-        "quality",
-        "organic",
-        "boneless",
-        "ripe",
-        "few",
-        "about",
-        "approximately",
-        "roughly",
-        "total",
-        "each",
-        "small",
-        "medium",
-        "large",
-        "big",
-        "pieces",
-        "piece",
-        "chunks",
-        "bite",
-        "sized",
-        "size",
-        "punnet",
-        "if",
-        "needed",
-        "plus",
-        "more",
-        "at",
-        "least",
-        "g",
-        "kg",
-        "ml",
-        "oz",
-        "lb",
-    ]
-)
-_STATE_WORDS = frozenset(
-    [
-        "raw",
-        "dry",
-        "dried",
-        "cooked",
-        "boiled",
-        "steamed",
-        "roasted",
-        "roast",
-        "grilled",
-        "baked",
-        "frozen",
-        "canned",
-        "leftover",
-        "uncooked",
-        "precooked",
-    ]
-)
-
-
-_METHODS: Mapping[str, str] = {
-    "roast": "roasted", "roasted": "roasted", "grilled": "grilled", "griddled": "grilled", "baked": "baked",
-    "boiled": "boiled", "steamed": "steamed", "poached": "poached", "braised": "braised", "fried": "pan-fried",
-    "simmered": "simmered", "stewed": "simmered", "smoked": "smoked", "toasted": "toasted",
-}  # fmt: skip
-"""Words of a line that say how a cooked food was cooked, to the method of an entry."""
+_MADE = FORMS | {"liver", "bacon", "sausage", "deli", "cured", "smoked", "breaded", "substitute", "seasoned"}
+"""Words of what is made of a food rather than the food."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -172,11 +68,42 @@ class Matched:
     sure: bool
 
 
-@cache
-def words_of(text: str) -> tuple[str, ...]:
-    """Words as they are compared: without accents, plurals, and British or American spelling."""
-    plain = re.sub(r"(\d+)\s*%", r"\1pc", folded(text)).replace("fat free", "fatfree").replace("fat-free", "fatfree")
-    return same_words(re.findall(r"[a-z0-9]+", plain))
+@dataclass(frozen=True, slots=True)
+class Usual:
+    """The food that plain words usually mean in cooking.
+
+    Attributes:
+        words: what has to be said.
+        key: the food's key.
+        optional: words that may stand with them and say nothing more, each as it is written.
+        sure: it is taken without asking; else it is only shown first.
+        answered: this kitchen has said so itself, which goes before what is shipped.
+    """
+
+    words: str
+    key: str
+    optional: str = ""
+    sure: bool = True
+    answered: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class _Said:
+    """The words of a line as they are compared.
+
+    Attributes:
+        every: all of them.
+        telling: those that tell which food it is, each with the known word it is, or is a slip of, and how well.
+        certain: no word had to be corrected by more than a slip of the pen.
+    """
+
+    every: frozenset[str]
+    telling: tuple[tuple[str, str, float], ...]
+    certain: bool
+
+    @property
+    def known(self) -> frozenset[str]:
+        return frozenset(known for _, known, fit in self.telling if fit)
 
 
 @dataclass(frozen=True)
@@ -184,14 +111,13 @@ class FoodIndex:
     """All foods of a kitchen, ready to be matched. Building it takes a pass over the names."""
 
     foods: Sequence[FoodName]
-    usual: Mapping[str, str] = field(default_factory=dict)
-    """The food that a plain word means in cooking, by its words ("egg") to the food's key."""
+    usual: Sequence[Usual] = ()
 
     def __post_init__(self) -> None:
         places: dict[str, set[int]] = defaultdict(set)
         heads, bags = [], []
         for place, food in enumerate(self.foods):
-            head = frozenset(words_of(re.sub(r"\([^)]*\)", " ", food.name.partition(",")[0]))) - _STATE_WORDS
+            head = frozenset(words_of(re.sub(r"\([^)]*\)", " ", food.name.partition(",")[0]))) - STATE_WORDS
             bag = head | frozenset(words_of(" ".join((food.name, *food.aliases, food.method))))
             heads.append(head)
             bags.append(bag)
@@ -203,15 +129,25 @@ class FoodIndex:
                 plain_places[word].add(place)
         total = max(len(self.foods), 1)
         rarity = {word: 1 + math.log(total / len(found)) for word, found in places.items()}
-        usual = {
-            _key([word for word in words_of(words) if word not in _STOP]): key for words, key in self.usual.items()
-        }
         at = {food.key: place for place, food in enumerate(self.foods)}
-        vocabulary = [*places, *(word for word, known in SAME_WORD.items() if known in places)]
+        meanings: dict[str, list[_Meaning]] = defaultdict(list)
+        known = {*places, *NOT_MATTERING}
+        for one in self.usual:
+            if one.key not in at:
+                continue
+            words = frozenset(telling_words(one.words) if one.answered else words_of(one.words))
+            optional = frozenset(words_of(one.optional))
+            known |= words | optional
+            if words:
+                rarest = max(words, key=lambda word: (rarity.get(word, 99.0), word))
+                meanings[rarest].append(_Meaning(words, optional, at[one.key], one.sure, one.answered))
+        own_names = {frozenset(words_of(food.name)): place for place, food in enumerate(self.foods) if food.own}
+        vocabulary = [*known - NOT_MATTERING, *(word for word, same in SAME_WORD.items() if same in known)]
+        usual_places = {meaning.place for found in meanings.values() for meaning in found}
         for name, value in (
-            ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_usual", usual),
-            ("_at", at), ("_vocabulary", vocabulary), ("_plain_places", plain_places),
-            ("_sorted_words", sorted(plain_places)),
+            ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_meanings", meanings),
+            ("_own_names", own_names), ("_at", at), ("_known", known), ("_vocabulary", vocabulary), ("_usual_places", usual_places),
+            ("_plain_places", plain_places), ("_sorted_words", sorted(plain_places)),
         ):  # fmt: skip
             object.__setattr__(self, name, value)
 
@@ -219,43 +155,107 @@ class FoodIndex:
     _heads: list[frozenset[str]] = field(init=False, repr=False)
     _bags: list[frozenset[str]] = field(init=False, repr=False)
     _rarity: dict[str, float] = field(init=False, repr=False)
-    _usual: dict[str, str] = field(init=False, repr=False)
+    _meanings: dict[str, list[_Meaning]] = field(init=False, repr=False)
+    _own_names: dict[frozenset[str], int] = field(init=False, repr=False)
     _at: dict[str, int] = field(init=False, repr=False)
+    _known: set[str] = field(init=False, repr=False)
     _vocabulary: list[str] = field(init=False, repr=False)
+    _usual_places: set[int] = field(init=False, repr=False)
     _plain_places: dict[str, set[int]] = field(init=False, repr=False)
     _sorted_words: list[str] = field(init=False, repr=False)
 
     def match(self, text: str, *, state: str = "", note: str = "", limit: int = 6) -> Matched:
         """The foods that `text` may mean, best first; `state` is the one that the line names, `note` its rest.
 
-        A word counts by its rarity. The score is the share of the words that the food's names hold, less
-        what the food's own name says beyond them. It is sure when the score is high and every near rival
-        holds the same per 100 g; else the coach is asked.
+        Every word of both is used, or is known to say nothing of what the food is, or makes the match unsure.
+        An own food that is called exactly so always comes first; then what the words usually mean; then the
+        foods whose names hold the words, a word counting by its rarity, less what a name says beyond them. Such a
+        match is sure when it holds every word and every near rival holds the same per 100 g.
         """
-        said = [word for word in words_of(text) if word not in _STOP]
-        asked = [word for word in said if word not in _STATE_WORDS]
-        if not asked:
+        own = self._own_names.get(frozenset(words_of(text)))
+        if own is None:
+            own = self._own_names.get(frozenset(words_of(f"{text} {note}")))
+        said = self._said(f"{text} {note}", state)
+        if not said.telling and own is None:
             return Matched(matches=(), sure=False)
-        corrected = [(word, *self._nearest(word)) for word in dict.fromkeys(asked)]
-        spelt = {word: known for word, known, fit in corrected if fit > 0}
-        usual = self._usual_food([spelt.get(word, word) for word in said], state)
-        places = set().union(*(self._places.get(known, ()) for _, known, _ in corrected))
-        # Words that mean a fixed food join in even when its own name does not hold them.
-        if usual is not None:
-            places.add(usual)
-        methods = {_METHODS[word] for word in words_of(f"{text} {note}") if word in _METHODS}
+        usual = self._usual(said, state)
+        places = set().union(*(self._places.get(known, ()) for _, known, _ in said.telling))
+        places |= {found for found in (own, usual.place if usual else None) if found is not None}
+        methods = {METHODS[word] for word in said.every if word in METHODS}
+        first = {} if usual is None else {usual.place: usual.score}
+        if own is not None:
+            first[own] = OWN
         scored = sorted(
-            ((self._score(place, corrected, state, methods, place == usual), place) for place in places),
+            ((max(first.get(place, 0.0), self._score(place, said, state, methods)), place) for place in places),
             key=lambda pair: (-pair[0], self.foods[pair[1]].name, self.foods[pair[1]].key),
         )[:limit]
         matches = tuple(Match(key=self.foods[place].key, score=round(min(score, 1.0), 4)) for score, place in scored)
-        is_known = usual is not None and scored[0][1] == usual
-        return Matched(matches=matches, sure=is_known or self._is_sure(scored))
+        if not scored:
+            return Matched(matches=(), sure=False)
+        best = scored[0][1]
+        if best == own or (usual is not None and best == usual.place and usual.sure):
+            sure = best == own or said.certain
+        elif usual is not None and best == usual.place and usual.score > OUTRIGHT:
+            sure = False
+        else:
+            sure = said.certain and self._is_sure(scored, said)
+        return Matched(matches=matches, sure=sure)
+
+    def _said(self, text: str, state: str) -> _Said:
+        every = list(words_of(text))
+        telling = []
+        certain = True
+        for word in dict.fromkeys(every):
+            if word in NOT_MATTERING or word in STATE_WORDS:
+                continue
+            known, fit = self._nearest(word)
+            if fit in (0.0, 1.0):
+                telling.append((word, known, fit))
+                continue
+            telling.append((word, known, fit))
+            # "Floury" is no slip of "flour", "chiken" is one of "chicken".
+            certain = certain and word[0] == known[0] and word[-1] == known[-1]
+        known_words = [known for _, known, fit in telling if fit]
+        canned = ["canned"] if state == "canned-drained" else []
+        return _Said(every=frozenset([*every, *known_words, *canned]), telling=tuple(telling), certain=certain)
+
+    def _usual(self, said: _Said, state: str) -> _Usually | None:
+        """What the words usually mean: the entry that needs most of them; sure if it leaves none unused."""
+        best: tuple[tuple[object, ...], _Usually] | None = None
+        telling = {known if fit else word for word, known, fit in said.telling}
+        for word in said.every:
+            for one in self._meanings.get(word, ()):
+                if not one.words <= said.every:
+                    continue
+                food = self.foods[one.place]
+                fits = not state or _fits(food.state, state)
+                left = telling - one.words - one.optional
+                left -= {"canned"} if food.state in ("canned-drained", "as-sold") else set()
+                whole = not left and fits
+                if one.answered and (left or not fits or (telling - one.words)):
+                    continue
+                # A form that the entry does not hold is another food: pudding is no rice.
+                score = (
+                    KNOWN
+                    if whole
+                    else 0.0
+                    if left & FORMS or not fits
+                    else OUTRIGHT
+                    * (
+                        sum(self._rarity.get(word, 8.0) for word in one.words)
+                        / sum(self._rarity.get(word, 8.0) for word in one.words | left)
+                    )
+                )
+                rank = (one.answered, whole, fits, len(one.words), -len(left))
+                if score and (best is None or rank > best[0]):
+                    best = rank, _Usually(one.place, whole and one.sure, score)
+        return None if best is None else best[1]
 
     def search(self, text: str, *, group: str = "", state: str = "") -> list[str]:
         """Keys of all foods with words that begin like each word of `text`, best first; for showing while one types.
 
-        Foods whose name begins so come first, raw and dry before cooked, short names before long. A word that no
+        What the words usually mean comes first, then foods whose name begins so, what is plain before what is made
+        of it (turkey before turkey bacon), raw and dry before cooked, short names before long. A word that no
         food has is taken for the nearest one, more widely than when a line is read, since the result is only shown.
         """
         words = folded_words(text)
@@ -270,12 +270,21 @@ class FoodIndex:
                 hits = self._beginning(near)
                 begins = near if place == 0 else begins
             found = hits if found is None else found & hits
+        usual = self._usual(self._said(text, state), state)
+        first = usual.place if usual is not None and usual.score >= KNOWN else None
+        if not found and first is None:
+            # Words that no name begins with, but that mean a food: "garbanzo beans", "tinned tomatoes".
+            found = {self._at[match.key] for match in self.match(text, state=state, limit=MOST_BY_MEANING).matches}
+        said = frozenset(words_of(text))
         fitting = (
             place
-            for place in found or ()
+            for place in (found or set()) | ({first} if first is not None else set())
             if (not group or self.foods[place].group == group) and (not state or self.foods[place].state == state)
         )
-        return [self.foods[place].key for place in sorted(fitting, key=lambda place: self._order(place, begins))]
+        return [
+            self.foods[place].key
+            for place in sorted(fitting, key=lambda place: (place != first, *self._order(place, begins, said)))
+        ]
 
     def _beginning(self, word: str) -> set[int]:
         """Places of foods with a word that begins like `word`, as it is written or in the singular."""
@@ -291,24 +300,17 @@ class FoodIndex:
         near = process.extractOne(word, self._sorted_words, scorer=fuzz.ratio, score_cutoff=ALIKE_WHEN_SHOWN)
         return word if near is None else str(near[0])
 
-    def _order(self, place: int, begins: str) -> tuple[object, ...]:
+    def _order(self, place: int, begins: str, said: frozenset[str]) -> tuple[object, ...]:
         food = self.foods[place]
         named = food.name.casefold().startswith(begins)
+        made = bool((self._bags[place] & _MADE) - said)
         uncooked = food.state in ("raw", "dry", "as-sold")
-        return not named, not uncooked, len(food.name), food.name, food.state, food.method
-
-    def _usual_food(self, said: list[str], state: str) -> int | None:
-        """The food that exactly these words usually mean, with or without the words for its state."""
-        stateless = [word for word in said if word not in _STATE_WORDS]
-        for words in (said, [*stateless, "canned"] if state == "canned-drained" else stateless):
-            place = self._at.get(self._usual.get(_key(words), ""))
-            if place is not None and (not state or _fits(self.foods[place].state, state)):
-                return place
-        return None
+        usual = place in self._usual_places
+        return not named, made, not uncooked, not usual, len(food.name), food.name, food.state, food.method
 
     def _nearest(self, word: str) -> tuple[str, float]:
         """The known word that `word` is, or is a slip of, and how well it fits."""
-        if word in self._places:
+        if word in self._known:
             return word, 1.0
         found = process.extractOne(word, self._vocabulary, scorer=fuzz.ratio, score_cutoff=ALIKE)
         if found is None or len(word) < 4:
@@ -316,24 +318,17 @@ class FoodIndex:
         # A misspelt "courgete" stands for the word that is compared in its place.
         return SAME_WORD.get(found[0], found[0]), found[1] / 100 * 0.97
 
-    def _score(
-        self,
-        place: int,
-        asked: Sequence[tuple[str, str, float]],
-        state: str,
-        methods: set[str],
-        is_usual: bool,
-    ) -> float:
+    def _score(self, place: int, said: _Said, state: str, methods: set[str]) -> float:
         food, head, bag = self.foods[place], self._heads[place], self._bags[place]
-        weights = [(self._rarity.get(known, 8.0), known, fit) for _, known, fit in asked]
+        weights = [(self._rarity.get(known, 8.0), known, fit) for _, known, fit in said.telling]
         whole = sum(weight for weight, _, _ in weights)
-        share = sum(weight * fit for weight, known, fit in weights if known in bag) / whole
-        known_words = {known for _, known, fit in asked if fit}
-        unsaid_head = len(head - known_words) / max(len(head), 1)
-        unsaid = len(bag - known_words - _STATE_WORDS)
-        score = share * (1 - 0.35 * unsaid_head) - 0.012 * min(unsaid, 6)
-        if is_usual:
-            return KNOWN
+        share = sum(weight * fit for weight, known, fit in weights if known in bag) / whole if whole else 0.0
+        unsaid_head = head - said.every
+        unsaid = len(bag - said.every - STATE_WORDS)
+        score = share * (1 - 0.35 * len(unsaid_head) / max(len(head), 1)) - 0.012 * min(unsaid, 6)
+        score += 0.02 * len((bag & said.every & NOT_MATTERING) - STATE_WORDS)
+        if unsaid_head & FORMS or (said.known & FORMS) - bag:
+            score *= 0.6
         if state:
             score += 0.03 if _fits(food.state, state) else -0.3
         elif food.state == "cooked":
@@ -346,16 +341,28 @@ class FoodIndex:
             score += 0.02
         return max(score, 0.0)
 
-    def _is_sure(self, scored: Sequence[tuple[float, int]]) -> bool:
-        if not scored or scored[0][0] < SURE:
+    def _is_sure(self, scored: Sequence[tuple[float, int]], said: _Said) -> bool:
+        best, place = scored[0]
+        if best < SURE or not all(known in self._bags[place] for _, known, _ in said.telling):
             return False
-        best, first = scored[0][0], self.foods[scored[0][1]]
-        rivals = (self.foods[place] for score, place in scored[1:] if score > best - RIVAL_WITHIN)
-        return all(_same(first, rival) for rival in rivals)
+        rivals = (self.foods[other] for score, other in scored[1:] if score > best - RIVAL_WITHIN)
+        return all(_same(self.foods[place], rival) for rival in rivals)
 
 
-def _key(words: Iterable[str]) -> str:
-    return " ".join(sorted(set(words)))
+@dataclass(frozen=True, slots=True)
+class _Meaning:
+    words: frozenset[str]
+    optional: frozenset[str]
+    place: int
+    sure: bool
+    answered: bool
+
+
+@dataclass(frozen=True, slots=True)
+class _Usually:
+    place: int
+    sure: bool
+    score: float
 
 
 def _fits(state: str, said: str) -> bool:

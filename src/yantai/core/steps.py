@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from yantai.core.quantities.grammar import plain_text
+from yantai.core.quantities.writing import plain_text
 from yantai.core.units import celsius
 
 OVERNIGHT_MIN = 480.0

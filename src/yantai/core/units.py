@@ -15,7 +15,7 @@ import pint
 from yantai.core.errors import NoSuchUnit
 
 MASS_UNITS = ("g", "kg", "mg", "oz", "lb")
-VOLUME_UNITS = ("ml", "cl", "dl", "l", "fl oz", "tsp", "tbsp", "cup", "pint")
+VOLUME_UNITS = ("ml", "cl", "dl", "l", "fl oz", "tsp", "tbsp", "cup", "pint", "quart", "gallon")
 _PINT_NAMES = {"oz": "ounce", "lb": "pound", "cl": "centiliter", "dl": "deciliter"}
 
 
@@ -28,7 +28,8 @@ class Spoons(StrEnum):
     IMPERIAL = "imperial"
 
 
-_UK_MEASURES: Mapping[str, str | float] = {"fl oz": "imperial_fluid_ounce", "pint": "imperial_pint"}
+_UK_MEASURES: Mapping[str, str | float] = {"fl oz": "imperial_fluid_ounce", "pint": "imperial_pint",
+    "quart": "imperial_quart", "gallon": "imperial_gallon"}  # fmt: skip
 _SPOON_NAMES: Mapping[Spoons, Mapping[str, str | float]] = {
     Spoons.US: {
         "cup": "cup",
@@ -36,6 +37,8 @@ _SPOON_NAMES: Mapping[Spoons, Mapping[str, str | float]] = {
         "tsp": "teaspoon",
         "fl oz": "fluid_ounce",
         "pint": "pint",
+        "quart": "quart",
+        "gallon": "gallon",
     },
     Spoons.METRIC: {**_UK_MEASURES, "cup": 250.0, "tbsp": 15.0, "tsp": 5.0},
     Spoons.AUSTRALIAN: {**_UK_MEASURES, "cup": 250.0, "tbsp": 20.0, "tsp": 5.0},

@@ -6,11 +6,11 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yantai.core.energy import Rules
-from yantai.core.matching import FoodIndex, FoodName
+from yantai.core.matching import FoodIndex, FoodName, Usual
 from yantai.core.nutrients import Nutrient
 from yantai.store import tables
 from yantai.work.kitchen import food_composition, read_workspace, workspace_rules
-from yantai.work.reference_foods import read_usual, reference_id
+from yantai.work.reference_foods import read_usual
 
 _INDEXES: dict[tuple[object, ...], FoodIndex] = {}
 _MOST_INDEXES = 16
@@ -27,8 +27,7 @@ def food_index(session: Session) -> FoodIndex:
         current = food.superseded_by.is_(None), food.archived_at.is_(None)
         rows = session.scalars(select(food).where(*current)).all()
         words = session.execute(select(word.words, word.food_id).order_by(word.words)).all()
-        usual = {name: str(reference_id(reference)) for name, reference in read_usual()}
-        usual |= {row.words: str(row.food_id) for row in words}
+        usual = [*read_usual(), *(Usual(words=row.words, key=str(row.food_id), answered=True) for row in words)]
         kept = FoodIndex([_food_name(row, rules) for row in rows], usual)
         while len(_INDEXES) >= _MOST_INDEXES:
             _INDEXES.pop(next(iter(_INDEXES)))

@@ -13,7 +13,8 @@ from sqlalchemy.orm import Session
 from yantai.core.energy import Rules
 from yantai.core.errors import CoreError
 from yantai.core.intake import ASKED, Flag, Proposal, propose
-from yantai.core.matching import FoodIndex, words_of
+from yantai.core.kitchen_words import telling_words
+from yantai.core.matching import FoodIndex
 from yantai.core.quantities import InGrams, read_line, weight_g
 from yantai.core.steps import StepReading, read_step
 from yantai.formats import recipe_csv, recipe_jsonld
@@ -93,7 +94,7 @@ def answer(database: Database, who: SignedIn, given: AnswerInput) -> None:
     Raises:
         Missing: there is no such food here.
     """
-    words = " ".join(words_of(given.words))[:200]
+    words = " ".join(telling_words(given.words))[:200]
     with database.workspace(who.workspace_id) as session:
         if session.get(tables.Food, given.food_id) is None:
             raise Missing("There is no such food in your pantry.")
@@ -175,15 +176,15 @@ def _proposal_view(
     if line.grams is not None:
         # A file that gives grams has been weighed; what its text would come to is not asked again.
         amount = InGrams(low=line.grams, grams=line.grams, high=line.grams, how="by the file")
-        flags = flags - {Flag.NO_AMOUNT, Flag.NO_MEASURE, Flag.ASSUMED}
+        flags = flags - {Flag.NO_AMOUNT, Flag.NO_MEASURE, Flag.ASSUMED, Flag.TWO_READINGS}
     asks = bool(flags & ASKED)
     return ProposalView(
         text=reading.text,
         component=line.component,
-        refuse_share=line.refuse_share,
+        refuse_share=line.refuse_share or proposal.refuse_share,
         retained_share=line.retained_share,
         yield_factor=line.yield_factor,
-        words=reading.food,
+        words=", ".join(part for part in (reading.food, reading.note) if part),
         note=reading.note,
         matches=[
             FoodMatchView(food=food_brief(foods[uuid.UUID(match.key)], rules), score=match.score)

@@ -11,7 +11,7 @@ from sqlalchemy import Select, select
 from sqlalchemy.orm import Session, aliased, selectinload
 
 from yantai.core.components import METHODS, ROLES
-from yantai.core.edible import edible_g
+from yantai.core.edible import edible_g, is_offered
 from yantai.core.errors import CoreError, require_range
 from yantai.core.mistakes import scaled_alone
 from yantai.core.nutrients import NOTHING
@@ -32,6 +32,7 @@ from yantai.work.views import (
     AmountsView,
     ComponentFigures,
     ComponentView,
+    EdibleView,
     FindingView,
     LineView,
     MendView,
@@ -305,9 +306,18 @@ def _line_view(
         cooked_g=edible * given.retained_share * expected.expected,
         amounts=AmountsView.of(amounts if counted else NOTHING),
         expected=YieldView.of(expected),
-        offered_refuse=larder.edible.get(given.food_id, []) if given.food_id is not None else [],
+        offered_refuse=[] if food is None else _offered_refuse(larder, food, given.text),
         books=books(larder, shelf, given, of),
     )
+
+
+def _offered_refuse(larder: Larder, food: tables.Food, text: str) -> list[EdibleView]:
+    """What may be taken off a line, where it says or implies the form that has it."""
+    return [
+        one
+        for one in larder.edible.get(food.id, [])
+        if is_offered(text, name=food.name, group=food.food_group, note=one.note)
+    ]
 
 
 def _left_behind(saved: tables.Recipe | None, given: RecipeInput) -> dict[str, float]:

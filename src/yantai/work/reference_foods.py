@@ -13,6 +13,7 @@ from sqlalchemy import delete
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
+from yantai.core.matching import Usual
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.kitchen import WATER_REFERENCE
@@ -123,9 +124,17 @@ def _foods() -> Iterator[dict[str, Any]]:
         }
 
 
-def read_usual() -> list[tuple[str, str]]:
-    """What plain words usually mean in cooking: words, and the reference of a food."""
-    return [(row["words"], row["food_id"]) for row in _read("usual.csv")]
+def read_usual() -> list[Usual]:
+    """What plain words usually mean in cooking; the key is the id of a reference food."""
+    return [
+        Usual(
+            words=row["words"],
+            key=str(reference_id(row["food_id"])),
+            optional=row["optional"],
+            sure=row["asks"] != "ask",
+        )
+        for row in _read("usual.csv")
+    ]
 
 
 def _measures() -> Iterator[dict[str, Any]]:

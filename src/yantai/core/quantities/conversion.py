@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import statistics
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from yantai.core.errors import NoSuchUnit
 from yantai.core.quantities.grammar import Unreadable, read_quantity
-from yantai.core.quantities.quantity import PINCH_G, SIZES, Kind, Quantity
+from yantai.core.quantities.quantity import PINCH_G, SIZES, UNIT_OF_WORD, Kind, Quantity
 from yantai.core.units import Spoons, grams, millilitres
 
 STATED_APART = 0.05
@@ -71,6 +71,9 @@ def to_grams(
     295.9
     """
     said = frozenset(words)
+    if quantity.more:
+        terms = (replace(quantity, more=()), *quantity.more)
+        return _added([to_grams(term, measures, words=said, spoons=spoons) for term in terms])
     if quantity.each is not None:
         drained = _drained(quantity.each, quantity.unit, measures)
         one = drained or to_grams(quantity.each, measures, words=said, spoons=spoons)
@@ -129,7 +132,10 @@ def _comparable(
 ) -> tuple[float, float, str, float] | None:
     if first.kind is second.kind is Kind.VOLUME:
         # One statement of a US recipe ("1 cup (240 ml)") is compared with US cups, rounding allowed for.
-        one, other = (millilitres(q.amount, q.unit, spoons) for q in (first, second))
+        one, other = (
+            sum(millilitres(term.amount, term.unit, spoons) for term in (quantity, *quantity.more))
+            for quantity in (first, second)
+        )
         return one, other, "ml", STATED_APART
     try:
         one, other = (to_grams(q, measures, words=said, spoons=spoons).grams for q in (first, second))
@@ -142,6 +148,16 @@ def _comparable(
         # A cup of flour is filled differently: the measure's own spread is not the writer's mistake.
         limit = VARIANT_APART
     return one, other, "g", limit
+
+
+def _added(terms: Sequence[InGrams]) -> InGrams:
+    return InGrams(
+        low=sum(term.low for term in terms),
+        grams=sum(term.grams for term in terms),
+        high=sum(term.high for term in terms),
+        how=" and ".join(dict.fromkeys(term.how for term in terms)),
+        assumed=any(term.assumed for term in terms),
+    )
 
 
 def _times(one: InGrams, quantity: Quantity) -> InGrams:
@@ -202,15 +218,22 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
     names = [(measure, frozenset(_words(measure.name))) for measure in measures]
     if quantity.unit == "piece":
         pieces = [(m, w) for m, w in names if not w & _NOT_PIECES and not _is_volume(m)]
-        wanted = quantity.size or "medium"
-        sized = [entry for entry in pieces if wanted in entry[1]]
-        exact = sized or ([] if quantity.size else [entry for entry in pieces if entry[1] & (said | {"piece"})])
-        if not exact and not quantity.size:
-            exact = [entry for entry in pieces if not entry[1] & {"small", "large", "thin", "thick"}]
-        exact = exact or ([] if quantity.size else pieces)
+        if quantity.size:
+            exact = [entry for entry in pieces if quantity.size in entry[1]]
+        else:
+            # "Two little gems" by the measure of that name, else by the plain piece, else a medium one.
+            tried = (
+                [entry for entry in pieces if entry[1] <= said],
+                [entry for entry in pieces if entry[1] == {"piece"}],
+                [entry for entry in pieces if "medium" in entry[1]],
+                [entry for entry in pieces if entry[1] & (said | {"piece"})],
+                [entry for entry in pieces if not entry[1] & {"small", "large", "thin", "thick"}],
+                pieces,
+            )
+            exact = next((found for found in tried if found), [])
         assumed = not quantity.size
     else:
-        exact = [entry for entry in names if quantity.unit in {_singular(word) for word in entry[1]}]
+        exact = [entry for entry in names if quantity.unit in {UNIT_OF_WORD.get(word, word) for word in entry[1]}]
         if quantity.size:
             exact = [entry for entry in exact if quantity.size in entry[1]] or exact
         assumed = quantity.unit in _CONTAINERS
@@ -281,12 +304,6 @@ def _numbers(text: str) -> list[str]:
 
 def _words(text: str) -> list[str]:
     return "".join(char if char.isalpha() else " " for char in text.casefold()).split()
-
-
-def _singular(word: str) -> str:
-    if word == "leaves":
-        return "leaf"
-    return word[:-1] if word.endswith("s") and not word.endswith("ss") else word
 
 
 def _is_volume(measure: Measure) -> bool:

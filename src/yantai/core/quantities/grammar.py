@@ -13,23 +13,15 @@ from lark.exceptions import VisitError
 
 from yantai.core.errors import CoreError
 from yantai.core.quantities.quantity import SIZES, UNIT_OF_WORD, Kind, Quantity
+from yantai.core.quantities.writing import any_of, plain_text, spoons_in_words
 from yantai.core.units import grams, millilitres
 
 _WORD_NUMBERS: dict[str, int | Fraction] = {
     "a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8,
-    "nine": 9, "ten": 10, "twelve": 12, "dozen": 12, "half": Fraction(1, 2), "quarter": Fraction(1, 4),
+    "nine": 9, "ten": 10, "eleven": 11, "twelve": 12, "fifteen": 15, "sixteen": 16, "eighteen": 18, "twenty": 20,
+    "thirty": 30, "forty": 40, "fifty": 50, "half": Fraction(1, 2), "quarter": Fraction(1, 4),
 }  # fmt: skip
-_SHORT_SIZES = {"med": "medium", "lg": "large", "sm": "small"}
-_GLYPHS = {
-    "½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
-    "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
-}  # fmt: skip
-
-
-def _any(words: object) -> str:
-    """The words as one pattern, the longest first, each ending at a word's end."""
-    ordered = sorted((str(word) for word in words), key=len, reverse=True)  # type: ignore[attr-defined]
-    return "(" + "|".join(re.escape(word).replace(r"\ ", r"\s+") for word in ordered) + r")\.?(?![a-z])"
+_SHORT_SIZES = {"med": "medium", "lg": "large", "lge": "large", "lrg": "large", "sm": "small", "sml": "small"}
 
 
 _GRAMMAR = rf"""
@@ -40,18 +32,19 @@ plus: term (_PLUS term)+
 dash: term _DASH term
 ranged: term _TO term
 packed: term _TIMES term UNIT?
-term: number HEAPED? SIZE? UNIT?
+term: number (HEAPED | ABOUT | _LEVEL)? SIZE? UNIT?
 number: WORD_NUMBER+ | DECIMAL FRACTION? | DECIMAL WORD_NUMBER | FRACTION
 
-ABOUT.6: /(about|around|approx|approximately|roughly|circa|ca|~|(a\s+)?(scant|good|generous))\.?(?![a-z])/
+ABOUT.6: /(about|around|approx|approximately|roughly|circa|ca|~|at\s+least|scant|good|generous)\.?(?![a-z])/
+_LEVEL.6: /(level|big|thick|thin|decent)(?![a-z])/
 HEAPED.6: /(heaped|heaping|rounded)(?![a-z])/
 _TIMES.5: /(x|times)(?=[\s\d])/
 _TO.5: /(to|or)(?![a-z])/
 _PLUS.5: /\+|(plus|and)(?![a-z])|&/
 _DASH.5: /-|(minus|less)(?![a-z])/
-SIZE.4: /{_any((*SIZES, *_SHORT_SIZES))}/
-UNIT.3: /{_any(UNIT_OF_WORD)}/
-WORD_NUMBER.4: /{_any(_WORD_NUMBERS)}/
+SIZE.4: /{any_of((*SIZES, *_SHORT_SIZES))}/
+UNIT.3: /{any_of(UNIT_OF_WORD)}/
+WORD_NUMBER.4: /{any_of(_WORD_NUMBERS)}/
 FRACTION.3: /\d+\s*\/\s*\d+/
 DECIMAL.2: /\d+(\.\d+)?|\.\d+/
 %import common.WS
@@ -93,7 +86,7 @@ class _Build(Transformer[Token, Quantity]):
             unit=_unit(said["UNIT"]) if "UNIT" in said else "piece",
             size=_SHORT_SIZES.get(size, size),
             heaped=heaped,
-            about=heaped,
+            about=heaped or "ABOUT" in said,
         )
 
     def run(self, parts: list[Any]) -> Quantity:
@@ -171,8 +164,11 @@ def _combined(first: Quantity, others: list[Quantity], sign: int) -> Quantity:
         unit, amounts = "g", [(grams(q.low, q.unit), grams(q.high, q.unit)) for q in (first, *others)]
     elif first.kind is Kind.VOLUME and not {q.unit for q in (first, *others)} & {"cup", "tbsp", "tsp"}:
         unit, amounts = "ml", [(millilitres(q.low, q.unit), millilitres(q.high, q.unit)) for q in (first, *others)]
+    elif first.kind is Kind.VOLUME and sign > 0:
+        # Cups and spoons differ by kitchen (four teaspoons make an Australian tablespoon): each is turned by itself.
+        return replace(first, more=tuple(others))
     elif first.kind is Kind.VOLUME:
-        # Cups and spoons differ by kitchen, but 16 tablespoons and 48 teaspoons of a kitchen make about its cup.
+        # A difference needs one unit: 16 tablespoons and 48 teaspoons of a kitchen make about its cup.
         unit, amounts = "cup", [(q.low * _CUPS[q.unit], q.high * _CUPS[q.unit]) for q in (first, *others)]
     else:
         raise Unreadable(" and ".join(str(quantity) for quantity in (first, *others)))
@@ -184,24 +180,12 @@ def _combined(first: Quantity, others: list[Quantity], sign: int) -> Quantity:
 
 
 _CUPS = {"cup": 1.0, "tbsp": 1 / 16, "tsp": 1 / 48, "fl oz": 1 / 8, "ml": 1 / 236.588, "cl": 10 / 236.588,
-         "dl": 100 / 236.588, "l": 1000 / 236.588, "pint": 2.0}  # fmt: skip
+         "dl": 100 / 236.588, "l": 1000 / 236.588, "pint": 2.0, "quart": 4.0, "gallon": 16.0}  # fmt: skip
 
 
 @cache
 def _parser() -> Lark:
     return Lark(_GRAMMAR, parser="lalr", transformer=_Build())
-
-
-def plain_text(text: str) -> str:
-    """`text` in lower case with fractions, dashes, signs and decimal commas written one way."""
-    text = text.casefold().strip()
-    for glyph, fraction in _GLYPHS.items():
-        text = text.replace(glyph, f" {fraction}")
-    text = re.sub(r"[–—−‒]", "-", text).replace("⁄", "/").replace("×", "x").replace("\u00a0", " ")
-    text = re.sub(r"(\d)-([a-z])", r"\1 \2", text)  # "14-oz can"
-    text = re.sub(r"(\d),(\d{3})(?!\d)", r"\1\2", text)
-    text = re.sub(r"(\d),(\d{1,2})(?!\d)", r"\1.\2", text)
-    return re.sub(r"\s+", " ", text).strip()
 
 
 def read_quantity(text: str) -> Quantity:
@@ -211,11 +195,11 @@ def read_quantity(text: str) -> Quantity:
         Unreadable: the text is none.
 
     >>> read_quantity("1 ½ cups")
-    Quantity(low=1.5, high=1.5, unit='cup', size='', each=None, about=False, heaped=False)
+    Quantity(low=1.5, high=1.5, unit='cup', size='', each=None, about=False, heaped=False, more=())
     >>> str(read_quantity("2 x 400g tins"))
     '2 x 400 g can'
     """
     try:
-        return _parser().parse(plain_text(text))  # type: ignore[return-value]
+        return _parser().parse(plain_text(spoons_in_words(text)))  # type: ignore[return-value]
     except (UnexpectedInput, VisitError, ZeroDivisionError, CoreError) as error:
         raise Unreadable(text.strip()) from error

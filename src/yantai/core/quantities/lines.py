@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
-from yantai.core.quantities.grammar import Unreadable, plain_text, read_quantity
-from yantai.core.quantities.quantity import Kind, Quantity
+from yantai.core.quantities.grammar import Unreadable, read_quantity
+from yantai.core.quantities.quantity import SIZES, Kind, Quantity
+from yantai.core.quantities.writing import CONTAINERS, any_of, plain_text, spoons_in_words, two_ways
+from yantai.core.units import grams
 
 _STATES = {
     "cooked": ("cooked", "boiled", "steamed", "roasted", "roast", "grilled", "baked", "leftover", "precooked"),
@@ -18,17 +20,49 @@ _STATES = {
 }
 """Words that say in which state a food is meant. "Ground" and "chopped" say nothing of it."""
 _STATE_OF_WORD = {word: state for state, words in _STATES.items() for word in words}
+_JOINT = re.compile(r"(?<=[a-z] )roasts?(?=\s*(?:$|,|joint))")
+_READY_COOKED = re.compile(r"\b(?:microwav\w*|ready[\s-]cooked|pre-?cooked)\b")
+_DRY_FOODS = frozenset(
+    ("rice", "pasta", "spaghetti", "penne", "noodles", "lentils", "quinoa", "oats", "bulgur", "couscous", "beans",
+     "chickpeas", "barley", "farro", "millet")
+)  # fmt: skip
 _TASTE = re.compile(
     r",?\s*\(?\b(to taste|as needed|as required|for serving|to serve|for greasing|for frying|to garnish|optional|"
-    r"if liked|if wanted|if desired|or more|plus extra[^,()]*|plus more[^,()]*)\b\)?"
+    r"if liked|if wanted|if desired|or more|plus extra[^,()]*|plus more[^,()]*|enough (?=.*to cover))\b\)?"
 )
-_BULLET = re.compile(r"^\s*(?:[-*•·▢☐]|\d{1,2}[.)](?=\s))\s+")
-_SIZED_CAN = re.compile(r"^(\d+)\s*\((\d[^()]*)\)\s*(?=(?:can|tin|jar|packet|package|block|bag|tub)s?\b)")
-_SLASHED = re.compile(r"([a-z])\s*/\s*(\d[\d.]*\s*[a-z]+)")
-_UNNUMBERED = re.compile(
-    r"^(?:heaped|heaping|rounded|scant|tsp|teaspoon|tbsp|tablespoon|cup|pinch|dash|handful|bunch|knob|can|tin|packet)\b"
+_BULLET = re.compile(r"^\s*(?:\[[ xX]?\]|[-*•·▢☐☑✓]|\d{1,2}[.)](?=\s))\s*(?:\[[ xX]?\]\s*)?")
+_CONTAINER = any_of(CONTAINERS)
+_HELD = any_of((*CONTAINERS, "bunch", "handful", "pinch", "dash", "knob", "head", "glass", "sprig", "thumb", "stick"))
+_REWRITINGS = (
+    # "1 (28 ounce) can", "2 (15-oz) cans"
+    (re.compile(rf"^(\d+)\s*\((\d[^()]*)\)\s*(?={_CONTAINER})"), r"\1 x \2 "),
+    # "2no. onions", "6x eggs", "eggs x 12", "eggs x6 large"
+    (re.compile(r"^(\d+)\s*no\.?\s+(?=[a-z])"), r"\1 "),
+    (re.compile(r"^(\d+)\s*x\s+(?=[a-z])"), r"\1 "),
+    (re.compile(r"^([^\d]*[a-z)])\s+x\s?(\d+)(?:\s+(small|medium|large))?$"), r"\2 \3 \1"),
+    # "pack of 8 wraps", "2 boxes of 6 eggs"
+    (re.compile(rf"^(?:an?\s+|1\s+)?{_CONTAINER}\s+of\s+(\d+)\s+(?=[a-z]{{3}})"), r"\2 "),
+    (re.compile(r"^(?:max(?:imum)?|up to|no more than)\.?\s+(?=\d)"), ""),
+    (re.compile(r"\bgram flour\b"), "chickpea flour"),
+    # "95/5", "80/20": lean and fat of minced meat
+    (re.compile(r"\b([789]\d)\s?/\s?(\d{1,2})\b"), r"\1 % lean"),
+    (re.compile(r"([a-z])\s*/\s*(\d[\d.]*\s*[a-z]+(?:\s+\d[\d.]*\s*[a-z]+)?)"), r"\1 (\2) "),
+    (re.compile(r"^thumb[\s-]sized?\s+(?:piece|knob)s?(?:\s+of)?"), "1 knob "),
+    (re.compile(r"^(an?|\d+)\s+thumb[\s-]sized?\s+(?:piece|knob)s?"), r"\1 knob "),
+    (re.compile(rf"^(?:an?\s+)?((?:small|large|good|generous|big)\s+)?(?={_HELD})"), r"1 \1"),
+    (re.compile(r"^(?=(?:heaped|heaping|rounded|scant|tsp|teaspoon|tbsp|tablespoon|cup)\b)"), "1 "),
 )
-_OF_A_FRUIT = re.compile(r"^(?:the\s+)?(juice|zest)\s+of\s+(.+)$")
+_OF_A_FRUIT = re.compile(r"^(?:the\s+)?(?:freshly\s+squeezed\s+)?(juice|zest)\s+(?:of\s+)?(?=an?\b|half\b|\d)(.+)$")
+_JUICED = re.compile(r"^(.+?)(?:,|\s)\s*juiced$")
+_EACH = re.compile(r"\b(?:each|apiece|ea|per\s+(?:piece|can|tin|pack|fillet|breast|egg|one))\b\.?")
+_PREPARED = re.compile(
+    r"\b(?:peeled|trimmed|shelled|boned|stoned|pitted|seeded|deseeded|cored|prepared|podded|picked|meat|edible|"
+    r"drained|off the bone|without (?:skin|bones?|shells?)|after (?:peeling|boning|trimming))\b"
+)
+_TOTAL = re.compile(r"\b(?:in total|total|altogether|in all)\b")
+_BESIDE = re.compile(
+    r"\b(?:net|about|weight|weighing|raw|dry|cooked|uncooked|of|and|drained weight|roughly|approx)\b\.?"
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,6 +76,8 @@ class LineReading:
         note: what stands behind a comma or in brackets ("finely chopped").
         state: raw, dry, cooked, frozen or canned-drained when the line says so, else "".
         to_taste: it states no amount on purpose.
+        prepared: what is left of the first quantity once it is peeled, boned or drained, where the line says both.
+        other_way: the amount that another habit of writing numbers would read here, "" if there is one reading.
     """
 
     text: str
@@ -50,6 +86,8 @@ class LineReading:
     note: str
     state: str
     to_taste: bool
+    prepared: Quantity | None = None
+    other_way: str = ""
 
     @property
     def words(self) -> frozenset[str]:
@@ -61,50 +99,56 @@ def read_line(text: str) -> LineReading:
     """Take one ingredient line apart. Nothing is dropped: what is no quantity stays in `food` or `note`.
 
     >>> reading = read_line("1 1/2 lb (680 g) turkey mince, 93 % lean")
-    >>> [str(quantity) for quantity in reading.quantities], reading.food
-    (['680 g', '1.5 lb'], 'turkey mince 93 % lean')
+    >>> [str(quantity) for quantity in reading.quantities], reading.food, reading.note
+    (['680 g', '1.5 lb'], 'turkey mince', '93 % lean')
     """
-    plain = plain_text(_BULLET.sub("", text))
-    plain = _SIZED_CAN.sub(r"\1 x \2 ", _SLASHED.sub(r"\1 (\2) ", plain))
+    plain = plain_text(spoons_in_words(_BULLET.sub("", text)))
+    readings = two_ways(plain)
+    other_way = ""
+    if readings is not None:
+        plain = readings[0]
+        head, _ = _leading(readings[1])
+        other_way = str(head) if head is not None else readings[1]
+    for pattern, written in _REWRITINGS:
+        plain = pattern.sub(written, plain)
     said = _TASTE.search(plain)
     rest = _TASTE.sub(" ", plain).strip(" ,")
-    bracketed = [part.strip() for part in re.findall(r"\(([^()]*)\)", rest)]
+    bracketed = [
+        part.strip() for inside in re.findall(r"\(([^()]*)\)", rest) for part in re.split(r"[,;](?=\s*\d)", inside)
+    ]
     outside = re.sub(r"\([^()]*\)", " | ", rest)
-    quantities: list[Quantity] = []
-    head, outside = _leading(outside)
+    found = _Found()
+    head, outside = _of_a_fruit(outside)
     if head is None:
-        head, outside = _trailing(outside)
-    outside = outside.replace("|", " ")
+        head, outside = _leading(outside)
+    pieces = re.split(r"[,|]|\s(?=[@~])", outside)
+    if head is None:
+        head, pieces = _anywhere(pieces)
+    found.head = head
     notes = []
+    for place, part in enumerate(pieces):
+        left = found.take(part, bracket=False) if place or head is not None else part
+        if left.strip():
+            notes.append(left.strip(" .;:-|"))
     for part in bracketed:
-        inner = _bracketed(part)
-        if inner is None:
-            notes.append(part)
-        elif head is not None and _is_size_of(head, inner, part):
-            head = replace(head, each=replace(inner, about=False))
-        else:
-            quantities.append(inner)
-    if head is not None:
-        quantities.insert(0, head)
-    food, _, after = outside.partition(",")
-    if _is_part_of_name(after):
-        food, after = f"{food} {after.strip()}", ""
-    notes.insert(0, after)
+        left = found.take(part, bracket=True)
+        if left in SIZES and found.head is not None and found.head.kind is Kind.COUNT and not found.head.size:
+            found.head, left = replace(found.head, size=left), ""
+        if left.strip():
+            notes.append(left)
+    food = notes.pop(0) if notes else ""
     food = re.sub(r"^\s*(?:of|x)\s+", "", re.sub(r"\s+", " ", food)).strip(" .,;:-|")
-    fruit = _OF_A_FRUIT.match(food)
-    if fruit and not quantities:
-        head, left = _leading(fruit.group(2))
-        if head is not None:
-            # The juice of a lemon is a measure of the juice: "juice of 1 lemon".
-            quantities, food = [head], f"{left} {fruit.group(1)}"
-    note = re.sub(r"\s+", " ", " ".join(part for part in notes if part)).strip(" ,|")
+    quantities = found.quantities
+    note = re.sub(r"\s+", " ", ", ".join(part for part in notes if part)).strip(" ,|")
     return LineReading(
         text=text.strip(),
         quantities=tuple(sorted(quantities, key=_trust)),
-        food=re.sub(r"\s+", " ", food).strip(" |"),
+        food=food,
         note=note,
         state=_state(f"{food} {note}", quantities),
         to_taste=not quantities and (said is not None or bool(re.search(r"\b(salt|pepper)\b", food))),
+        prepared=found.prepared,
+        other_way=other_way or found.other_way,
     )
 
 
@@ -113,10 +157,99 @@ def read_recipe_text(text: str) -> list[LineReading]:
     return [read_line(line) for line in text.splitlines() if line.strip()]
 
 
+@dataclass(slots=True)
+class _Found:
+    """The quantities of a line while its parts are gone through, the leading one first."""
+
+    head: Quantity | None = None
+    others: list[Quantity] = field(default_factory=list)
+    prepared: Quantity | None = None
+    other_way: str = ""
+
+    @property
+    def quantities(self) -> list[Quantity]:
+        return [*([self.head] if self.head is not None else []), *self.others]
+
+    def take(self, part: str, *, bracket: bool) -> str:
+        """Keep the quantities that `part` states, and return the words that are left of it."""
+        inner, before, after = _stated(part)
+        if inner is None:
+            return part
+        rest = f"{before} {after}".strip()
+        if inner.kind is Kind.COUNT and not inner.each:
+            # "(about 3)" counts what is weighed already; "cut into 2 pieces" is a preparation.
+            if bracket and not _BESIDE.sub("", rest).strip():
+                self.others.append(inner)
+                return ""
+            return part
+        left = _BESIDE.sub(" ", _TOTAL.sub(" ", _EACH.sub(" ", rest)))
+        left = left.strip(" @~:;.|-")
+        if _PREPARED.search(rest) and self._is_larger(inner):
+            self.prepared = inner
+            return _PREPARED.sub(" ", left).replace(",", " ").strip()
+        if self._is_size(inner, part, bracket):
+            assert self.head is not None
+            self.head = replace(self.head, each=replace(inner, about=False))
+            return left
+        if bracket and not _TOTAL.search(part) and self._may_be_either(inner):
+            assert self.head is not None
+            self.other_way = str(replace(self.head, each=replace(inner, about=False)))
+        self.others.append(inner)
+        return left
+
+    def _is_larger(self, inner: Quantity) -> bool:
+        """Whether the leading quantity is the weight of which `inner` is left."""
+        whole = self.head
+        if whole is not None and whole.each is not None:
+            whole = replace(whole.each, low=whole.each.low * whole.low, high=whole.each.high * whole.high)
+        if whole is None or whole.kind is not Kind.MASS or inner.kind is not Kind.MASS:
+            return False
+        return grams(inner.amount, inner.unit) < grams(whole.amount, whole.unit)
+
+    def _is_size(self, inner: Quantity, text: str, bracket: bool) -> bool:
+        """Whether a quantity is that of one can or piece, and not the total."""
+        head = self.head
+        if head is None or head.each is not None or head.kind is not Kind.COUNT or _TOTAL.search(text):
+            return False
+        if _EACH.search(text) or text.strip().startswith("@"):
+            return True
+        if bracket and self._may_be_either(inner):
+            return False
+        if not (head.unit in _PACKS and bracket):
+            return False
+        # "2 cans (15 oz)" names one can; a part of a pack, and what no shelf has, are given with their whole weight.
+        return head.low == head.high == 1 or (head.low > 1 and not _is_too_much_for_one(head, inner))
+
+
+    def _may_be_either(self, inner: Quantity) -> bool:
+        """Whether the bracket behind several packs may be the weight of one or of all: "2 packs (500 g)"."""
+        head = self.head
+        if head is None or head.low <= 1 or head.unit not in _PACKS or inner.kind is not Kind.MASS:
+            return False
+        weight = grams(inner.amount, inner.unit)
+        if head.unit in ("can", "jar"):
+            # Cans of about 400 g are what most shelves hold: 800 g behind two of them are rather both.
+            return weight >= 700 and 380 <= weight / head.amount <= 430
+        return not _is_too_much_for_one(head, inner) and weight / head.amount >= 50
+
+
+_PACKS = ("can", "jar", "packet", "bag", "tub", "block", "bottle")
+
+
+def _is_too_much_for_one(head: Quantity, inner: Quantity) -> bool:
+    """ "3 tins (1.2 kg)" together: no kitchen's tin holds a kilogram, and a third of it is one that is sold."""
+    most = 830.0 if head.unit in ("can", "jar") else 1500.0
+    if inner.kind is Kind.MASS:
+        return grams(inner.amount, inner.unit) > most
+    return False
+
+
 def _trust(quantity: Quantity) -> int:
     """Metric weights first, then other weights, then volumes, then counts; a can of known size is a weight."""
     if quantity.unit in ("g", "kg", "mg"):
         return 0
+    if quantity.each is not None:
+        return 1 if quantity.each.kind is Kind.MASS else 2
     return {Kind.MASS: 1, Kind.VOLUME: 2, Kind.COUNT: 3}[quantity.kind]
 
 
@@ -127,14 +260,14 @@ _LONGEST = 9
 def _leading(text: str) -> tuple[Quantity | None, str]:
     """The longest quantity the text begins with, and what follows it."""
     text = text.strip()
-    if _UNNUMBERED.match(text):
-        text = f"1 {text}"
     ends = [match.end() for match in _TOKEN.finditer(text)][:_LONGEST]
-    if not re.match(r"\d|\.\d|[a-z~]", text):
+    if not re.match(r"\d|\.\d|[a-z~]", text) or re.match(r"0\d", text):
         return None, text
     for end in reversed(ends):
         candidate = text[:end]
         if not re.search(r"\d", candidate) and not _is_spelled(candidate):
+            continue
+        if re.match(r"\s*%|pc\b", text[end:]):
             continue
         try:
             return read_quantity(candidate), text[end:].strip()
@@ -143,52 +276,72 @@ def _leading(text: str) -> tuple[Quantity | None, str]:
     return None, text
 
 
+_ALONE = frozenset(("half", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven",
+                    "twelve", "fifteen", "sixteen", "eighteen", "twenty", "thirty", "forty", "fifty"))  # fmt: skip
+
+
 def _is_spelled(text: str) -> bool:
     """A quantity in words needs more than an article: "a" alone is none, "half a" and "a pinch" are."""
-    return len(text.split()) > 1 or text in ("half", "one", "two", "three", "four", "five", "six", "ten", "twelve")
+    return len(text.split()) > 1 or text in _ALONE
 
 
-def _trailing(text: str) -> tuple[Quantity | None, str]:
-    """A quantity at the end: "turkey mince 1.2 kg", "oats: 80 g"."""
-    match = re.search(r"[\s:]((?:about\s+|~\s*)?\d[\d./\s+x-]*[a-z]*(?:\s+[a-z]+)?)$", text.strip())
-    if match is None:
-        return None, text
-    try:
-        quantity = read_quantity(match.group(1))
-    except Unreadable:
-        return None, text
-    if quantity.unit == "piece":
-        return None, text  # "omega 3", "type 00"
-    return quantity, text.strip()[: match.start()].strip(" :-")
+_START = re.compile(r"(?<![\w./%])(?:(?:about|around|approx\.?|ca\.?|max|~)\s*)?\d")
 
 
-def _bracketed(text: str) -> Quantity | None:
-    try:
-        return read_quantity(re.sub(r"\b(each|in total|total|drained|net|per can)\b", "", text))
-    except Unreadable:
-        return None
+def _stated(part: str) -> tuple[Quantity | None, str, str]:
+    """The first weight, volume or count that stands anywhere in `part`, what is before it and what behind."""
+    for match in _START.finditer(part):
+        quantity, after = _leading(part[match.start() :])
+        if quantity is None or re.match(r"(?:cm|mm|in|inch|inches|%|°|c|minutes?|mins?)\b|%", after):
+            continue
+        if quantity.kind is Kind.COUNT and quantity.unit == "piece" and match.start() and quantity.each is None:
+            continue  # "type 00", "omega 3"
+        return quantity, part[: match.start()], after
+    return None, part, ""
 
 
-def _is_size_of(head: Quantity, inner: Quantity, text: str) -> bool:
-    """A bracket that gives the size of one can or piece, and not the total."""
-    if head.each is not None or inner.kind is Kind.COUNT:
-        return False
-    container = head.unit in ("can", "jar", "packet", "bag", "tub", "block")
-    return ("each" in text or container) and "total" not in text
+def _anywhere(pieces: list[str]) -> tuple[Quantity | None, list[str]]:
+    """The quantity of a line that does not begin with one: "turkey mince 1.2 kg", "oats: 80 g", "Onions: 4"."""
+    for place, part in enumerate(pieces):
+        quantity, before, after = _stated(part)
+        if quantity is None:
+            counted = re.match(r"^([a-z ]+):\s*(\d+)$", part.strip())
+            if counted is None:
+                continue
+            quantity, before, after = read_quantity(counted[2]), counted[1], ""
+        left = f"{before.strip(' :-')} {after}".strip()
+        left = re.sub(r"\b(?:max|about|ca|raw weight|weight|weighed)\b\.?", " ", left).strip(" :-")
+        return quantity, [*pieces[:place], left, *pieces[place + 1 :]]
+    return None, pieces
 
 
-def _is_part_of_name(after: str) -> bool:
-    """Behind the comma stands a kind rather than a preparation: "mince, 93 % lean", "milk, 2 %"."""
-    return bool(re.match(r"\s*(?:at least\s+)?\d+\s*%|\s*(?:extra[- ])?(?:lean|virgin|firm)\b", after))
+def _of_a_fruit(text: str) -> tuple[Quantity | None, str]:
+    """The juice of a lemon is a measure of the juice: "juice of 1 lemon", "2 limes, juiced"."""
+    fruit = _OF_A_FRUIT.match(text.strip())
+    if fruit:
+        head, left = _leading(fruit.group(2))
+        if head is not None:
+            return replace(head, about=True), f"{left} {fruit.group(1)}"
+    juiced = _JUICED.match(text.strip())
+    if juiced:
+        head, left = _leading(juiced.group(1))
+        if head is not None and head.kind is Kind.COUNT:
+            return replace(head, about=True), f"{left} juice"
+    return None, text
 
 
 def _state(text: str, quantities: Sequence[Quantity]) -> str:
-    words = re.findall(r"[a-z]+", text)
+    # "Roast chicken" is cooked, a "chuck roast" is a joint to be cooked.
+    words = re.findall(r"[a-z]+", _JOINT.sub(" ", text))
+    if _READY_COOKED.search(text):
+        return "cooked"
     if any(quantity.unit == "can" for quantity in quantities):
         return "canned-drained"
     if "uncooked" in words:
-        return "dry" if {"rice", "pasta", "lentils", "quinoa", "oats", "bulgur", "couscous"} & set(words) else "raw"
+        return "dry" if _DRY_FOODS & set(words) else "raw"
     found = [_STATE_OF_WORD[word] for word in words if word in _STATE_OF_WORD]
-    if "canned-drained" in found:
+    if "canned-drained" in found and not {"dried", "dry"} & set(words):
         return "canned-drained"
+    if "canned-drained" in found:
+        found = [state for state in found if state != "canned-drained"]
     return found[0] if found else ""

@@ -21,7 +21,7 @@ class Kind(StrEnum):
 
 
 UNIT_WORDS: Mapping[str, tuple[str, ...]] = {
-    "g": ("g", "gr", "gm", "gms", "gram", "grams", "gramme", "grammes"),
+    "g": ("g", "gr", "grs", "grm", "grms", "gm", "gms", "gram", "grams", "gramme", "grammes"),
     "kg": ("kg", "kgs", "kilo", "kilos", "kilogram", "kilograms"),
     "mg": ("mg", "milligram", "milligrams"),
     "oz": ("oz", "ozs", "ounce", "ounces"),
@@ -31,15 +31,46 @@ UNIT_WORDS: Mapping[str, tuple[str, ...]] = {
     "dl": ("dl", "decilitre", "decilitres", "deciliter", "deciliters"),
     "l": ("l", "litre", "litres", "liter", "liters"),
     "fl oz": ("fl oz", "floz", "fluid ounce", "fluid ounces"),
-    "tsp": ("tsp", "tsps", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls"),
-    "tbsp": ("tbsp", "tbsps", "tbs", "tbl", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls"),
+    "tsp": ("tsp", "tsps", "teasp", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls"),
+    "tbsp": ("tbsp", "tbsps", "tablesp", "tbs", "tbl", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls"),
     "cup": ("cup", "cups", "cupful", "cupfuls"),
-    "pint": ("pint", "pints"),
+    "pint": ("pint", "pints", "pt", "pts"),
+    "quart": ("quart", "quarts", "qt", "qts"),
+    "gallon": ("gallon", "gallons", "gal", "gals"),
     "pinch": ("pinch", "pinches"),
     "dash": ("dash", "dashes"),
     "can": ("can", "cans", "tin", "tins"),
     "jar": ("jar", "jars"),
-    "packet": ("packet", "packets", "pack", "packs", "pkt", "package", "packages", "pouch", "pouches", "box", "boxes"),
+    "packet": (
+        "packet",
+        "packets",
+        "pack",
+        "packs",
+        "pkt",
+        "package",
+        "packages",
+        "pouch",
+        "pouches",
+        "box",
+        "boxes",
+        "sachet",
+        "sachets",
+        "carton",
+        "cartons",
+        "tray",
+        "trays",
+        "punnet",
+        "punnets",
+        "net",
+        "nets",
+    ),
+    "bottle": ("bottle", "bottles"),
+    "glass": ("glass", "glasses"),
+    "ball": ("ball", "balls"),
+    "bulb": ("bulb", "bulbs"),
+    "sheet": ("sheet", "sheets"),
+    "loaf": ("loaf", "loaves"),
+    "cube": ("cube", "cubes"),
     "bag": ("bag", "bags"),
     "tub": ("tub", "tubs", "pot", "pots"),
     "block": ("block", "blocks"),
@@ -84,6 +115,7 @@ class Quantity:
         each: what one unit holds, as in "2 x 400 g cans" [a mass or volume].
         about: written as a rough figure ("about", "~", "heaped").
         heaped: a heaped spoon or cup.
+        more: volumes of other units that come on top, as in "2 tbsp + 1 tsp".
     """
 
     low: float
@@ -93,6 +125,7 @@ class Quantity:
     each: Quantity | None = None
     about: bool = False
     heaped: bool = False
+    more: tuple[Quantity, ...] = ()
 
     def __post_init__(self) -> None:
         if self.unit not in UNIT_WORDS:
@@ -115,7 +148,7 @@ class Quantity:
         number = _number(self.low) if self.low == self.high else f"{_number(self.low)}-{_number(self.high)}"
         parts = ["about" if self.about else "", number]
         parts += [f"x {self.each}" if self.each else "", "heaped" if self.heaped else "", self.size, self.unit]
-        return " ".join(part for part in parts if part)
+        return " + ".join([" ".join(part for part in parts if part), *map(str, self.more)])
 
 
 def _number(value: float) -> str:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from yantai.core.errors import CoreError
-from yantai.core.quantities.grammar import Unreadable, plain_text, read_quantity
+from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.quantity import Kind
+from yantai.core.quantities.writing import plain_text
 from yantai.core.units import grams
 
 LONGEST_SUM = 400

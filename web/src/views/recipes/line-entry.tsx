@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { type KeyboardEvent, useRef, useState } from 'react';
 import { api, ask, type Schemas, toProblem } from '~/lib/api';
 import { weight } from '~/lib/format';
-import { readWeight } from '~/lib/numbers';
+import { asWeight, readWeight } from '~/lib/numbers';
 import { Button } from '~/parts/button';
 import { FoodPicker } from '~/parts/food-picker';
 import { MacroLine } from '~/parts/macros';
@@ -106,7 +106,10 @@ function Question({
   const [food, setFood] = useState<Schemas['FoodBrief'] | null>(
     sureFood ? (proposal.matches[0]?.food ?? null) : null,
   );
-  const [grams, setGrams] = useState('');
+  // Of a number that can be read in two ways the likelier is offered, to be taken with Enter.
+  const [grams, setGrams] = useState(
+    proposal.flags.includes('two-readings') && proposal.grams ? asWeight(proposal.grams) : '',
+  );
   const [trouble, setTrouble] = useState(proposal.trouble);
   const answer = useMutation({
     // A cup or a piece weighs what it weighs of the chosen food, so the line is read again with it.
@@ -118,7 +121,8 @@ function Question({
       const read = await ask(
         api.POST('/api/v1/recipes/read', { body: { text: proposal.text, food_id: chosen.id } }),
       );
-      return { chosen, grams: read.lines[0]?.grams ?? null, trouble: read.lines[0]?.trouble ?? '' };
+      const line = read.lines[0];
+      return { chosen, grams: line && !line.asks ? line.grams : null, trouble: line?.trouble ?? '' };
     },
     onSuccess: ({ chosen, grams: found, trouble: why }) => {
       if (found !== null) onSettle(lineOf(proposal, chosen, found));

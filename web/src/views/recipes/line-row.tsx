@@ -1,6 +1,7 @@
 import { type KeyboardEvent, useState } from 'react';
-import type { Schemas } from '~/lib/api';
+import { api, ask, type Schemas } from '~/lib/api';
 import { exactWeight, percent } from '~/lib/format';
+import { asWeight, readWeight } from '~/lib/numbers';
 import { Button } from '~/parts/button';
 import { Choice, Field, Tick } from '~/parts/field';
 import { FoodPicker } from '~/parts/food-picker';
@@ -211,7 +212,7 @@ function LineDetails({
         {line.food ? (
           <FoodPicker
             label="Another food for this line"
-            onPick={(food) => onChange({ food, weighed_state: '' })}
+            onPick={(food) => void exchanged(line, food).then(onChange)}
           />
         ) : null}
       </div>
@@ -226,6 +227,21 @@ function LineDetails({
       </div>
     </div>
   );
+}
+
+/**
+ * Another food for a line: what the line says is read anew for it, since a cup and a piece weigh what they weigh of
+ * that food. Grams that were changed by hand since keep their proportion.
+ */
+async function exchanged(line: LineDraft, food: Schemas['FoodBrief']): Promise<Partial<LineDraft>> {
+  const other = { food, weighed_state: '' };
+  const now = readWeight(line.purchased_g).value;
+  if (!line.text || !line.food || now === null) return other;
+  const read = (id: string) =>
+    ask(api.POST('/api/v1/recipes/read', { body: { text: line.text, food_id: id } }));
+  const [before, after] = await Promise.all([read(line.food.id), read(food.id)]);
+  const [was, is] = [before.lines[0]?.grams, after.lines[0]?.grams];
+  return was && is ? { ...other, purchased_g: asWeight(Math.round((now * is * 10) / was) / 10) } : other;
 }
 
 /** Raw grams by raw figures over the cooked weight, and the table's own cooked entry: how far apart they are. */

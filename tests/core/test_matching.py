@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yantai.core.intake import Flag, propose
-from yantai.core.matching import FoodIndex, FoodName, words_of
+from yantai.core.kitchen_words import FORMS, NOT_MATTERING, STATE_WORDS, telling_words, words_of
+from yantai.core.matching import FoodIndex, FoodName, Usual
 from yantai.core.quantities import Measure, read_line
 
 
@@ -30,7 +31,15 @@ FOODS = [
     food("chicken-poached", "Chicken breast", "cooked", kcal=140, protein_g=27, method="poached", group="poultry"),
     food("creme", "Sour cream", "as-sold", kcal=190, protein_g=2, group="dairy"),
 ]
-INDEX = FoodIndex(FOODS, {"egg": "missing", "stock": "salt"})
+INDEX = FoodIndex(
+    FOODS,
+    [
+        Usual(words="egg", key="missing"),
+        Usual(words="stock", key="salt"),
+        Usual(words="rice", key="rice", optional="easycook"),
+        Usual(words="turkey", key="turkey99", sure=False),
+    ],
+)
 
 
 class Matching(unittest.TestCase):
@@ -41,7 +50,7 @@ class Matching(unittest.TestCase):
     def test_words_as_they_are_compared(self) -> None:
         self.assertEqual(words_of("Courgettes & Tomatoes"), ("zucchini", "tomato"))
         self.assertEqual(words_of("wholemeal loaves 5 %"), ("whole", "wheat", "loaf", "5pc"))
-        self.assertEqual(words_of("Crème FRAÎCHE"), ("creme", "fraiche"))
+        self.assertEqual(words_of("Crème FRAÎCHE"), ("cremefraiche",))
 
     def test_british_and_american_words_and_slips(self) -> None:
         for text in ("courgettes", "zucchini", "courgete", "baby courgette"):
@@ -67,6 +76,57 @@ class Matching(unittest.TestCase):
         self.assertEqual(self.best("stock"), ("salt", True))
         self.assertEqual(INDEX.match("egg").matches, ())
 
+    def test_words_that_may_stand_with_a_usual_one_are_used_and_others_make_it_unsure(self) -> None:
+        self.assertEqual(self.best("easy cook rice"), ("rice", True))
+        self.assertEqual(self.best("rice", note="rinsed well"), ("rice", True))
+        self.assertEqual(self.best("rice", note="krispie"), ("rice", False))
+        self.assertEqual(self.best("turkey"), ("turkey99", False))
+
+    def test_a_word_that_makes_another_food_never_drops_out(self) -> None:
+        for form in sorted(FORMS):
+            with self.subTest(form=form):
+                self.assertFalse(INDEX.match(f"rice {form}").sure)
+                self.assertFalse(INDEX.match("rice", note=form).sure)
+
+    def test_a_slip_of_the_pen_is_no_other_word(self) -> None:
+        foods = [food("flour", "Potato flour", "dry"), food("chicken", "Chicken breast")]
+        index = FoodIndex(foods)
+        self.assertEqual([m.key for m in index.match("chiken breast").matches], ["chicken"])
+        self.assertTrue(index.match("chiken breast").sure)
+        self.assertFalse(index.match("floury potatoes").sure)
+
+    def test_an_own_food_typed_as_it_is_called_always_wins(self) -> None:
+        for name in ("Hot sauce, mine", "Rice", "Stock", "Salt (table)", "Grandma's rice, white"):
+            with self.subTest(name=name):
+                own = food("own", name, kcal=1, own=True)
+                reading = read_line(f"100 g {name}")
+                found = FoodIndex([*FOODS, own], INDEX.usual).match(reading.food, note=reading.note)
+                self.assertEqual((found.matches[0].key, found.sure), ("own", True))
+
+    def test_what_this_kitchen_has_answered_holds_for_the_same_words_only(self) -> None:
+        index = FoodIndex(FOODS, [*INDEX.usual, Usual(words="turkey ground", key="turkey85", answered=True)])
+        for text, key, sure in (
+            ("turkey mince", "turkey85", True),
+            ("turkey mince, finely chopped", "turkey85", True),
+            ("turkey mince 99 % fat free", "turkey99", True),
+            ("turkey mince smoked", "turkey85", False),
+        ):
+            with self.subTest(text=text):
+                found = index.match(text)
+                self.assertEqual((found.matches[0].key, found.sure), (key, sure))
+
+    def test_the_lists_of_words_are_written_as_they_are_compared(self) -> None:
+        self.assertEqual(FORMS & NOT_MATTERING, frozenset())
+        for word in sorted(FORMS | NOT_MATTERING):
+            with self.subTest(word=word):
+                self.assertIn(words_of(word), ((word,), ()))
+
+    def test_fat_of_minced_meat_is_told_as_lean(self) -> None:
+        self.assertEqual(telling_words("beef mince, 5% fat"), ("beef", "ground", "95pc", "lean"))
+        self.assertEqual(telling_words("lean ground beef (95% lean)"), ("lean", "ground", "beef", "95pc"))
+        self.assertEqual(telling_words("2 % fat Greek yoghurt"), ("2", "2pc", "greek", "yogurt")[1:])
+        self.assertFalse(set(telling_words("roast chicken, boiled rice")) & STATE_WORDS)
+
     def test_nothing_fits_nothing(self) -> None:
         for text in ("", "dragonfruit", "of the", "12"):
             with self.subTest(text=text):
@@ -88,7 +148,7 @@ class Matching(unittest.TestCase):
 
 class Searching(unittest.TestCase):
     def test_words_by_their_beginnings_in_any_order(self) -> None:
-        self.assertEqual(INDEX.search("tur gro"), ["turkey85", "turkey99"])
+        self.assertEqual(INDEX.search("tur gro"), ["turkey99", "turkey85"])
         self.assertEqual(INDEX.search("ground TURKEY 99"), ["turkey99"])
         self.assertEqual(INDEX.search("courg"), ["courgette"])
 

@@ -47,6 +47,34 @@ class Reading(unittest.TestCase):
             "3": (3, 3, "piece"),
             "812 - 764 g": (48, 48, "g"),  # weighing by difference
             "412+380 g": (792, 792, "g"),
+            "2-1/2 lb": (2.5, 2.5, "lb"),  # a mixed number with a hyphen
+            "1-½ kg": (1.5, 1.5, "kg"),
+            "1 1/4-cup": (1.25, 1.25, "cup"),
+            "4 1/2-ounces": (4.5, 4.5, "oz"),
+            "1 500 g": (1500, 1500, "g"),  # thousands by a space, thin or wide, an apostrophe, a point
+            "12\u202f000 g": (12000, 12000, "g"),
+            "2'500 g": (2500, 2500, "g"),
+            "1.234,5 g": (1234.5, 1234.5, "g"),
+            "1,250 kg": (1.25, 1.25, "kg"),  # no line holds a tonne
+            "0,750 kg": (0.75, 0.75, "kg"),
+            "a pound and a half": (1.5, 1.5, "lb"),
+            "a kilo and a half": (1.5, 1.5, "kg"),
+            "half a pound": (0.5, 0.5, "lb"),
+            "three quarters of a pound": (0.75, 0.75, "lb"),
+            "one and a half cups": (1.5, 1.5, "cup"),
+            "half a dozen": (6, 6, "piece"),
+            "1/2 dozen": (6, 6, "piece"),
+            "1 doz.": (12, 12, "piece"),
+            "1 T": (1, 1, "tbsp"),
+            "1 t.": (1, 1, "tsp"),
+            "2 c.": (2, 2, "cup"),
+            "2 qt.": (2, 2, "quart"),
+            "1/2 gal.": (0.5, 0.5, "gallon"),
+            "8 fl. oz.": (8, 8, "fl oz"),
+            "1 stick": (1, 1, "stalk"),
+            "eighteen": (18, 18, "piece"),
+            "2 level tbsp": (2, 2, "tbsp"),
+            "2 dessertspoons": (4, 4, "tsp"),
         }
         for text, (low, high, unit) in cases.items():
             with self.subTest(text=text):
@@ -55,9 +83,14 @@ class Reading(unittest.TestCase):
 
     def test_mixed_units_add_up(self) -> None:
         # 1 lb 2 oz are 18 oz.
-        self.assertAlmostEqual(read_quantity("1 lb 2 oz").amount, 18 * OUNCE, places=6)
-        # A cup and 2 of its 16 tablespoons.
-        self.assertEqual(str(read_quantity("1 cup + 2 tbsp")), "1.125 cup")
+        self.assertEqual(str(read_quantity("1 lb 2 oz")), "18 oz")
+        self.assertAlmostEqual(to_grams(read_quantity("1 kg + 8 oz"), []).grams, 1000 + 8 * OUNCE, places=6)
+        # Each is turned by itself: a teaspoon is a third of a tablespoon here and a quarter of one in Australia.
+        flour = [Measure(name="cup", grams=125)]
+        for spoons, spoon_ml in ((Spoons.US, 4.92892159375 * 7), (Spoons.METRIC, 35), (Spoons.AUSTRALIAN, 45)):
+            with self.subTest(spoons=spoons):
+                found = to_grams(read_quantity("2 tbsp + 1 tsp"), flour, spoons=spoons).grams
+                self.assertAlmostEqual(found, 125 / US_CUP * spoon_ml, places=3)
 
     def test_sizes_words_and_packs(self) -> None:
         self.assertEqual(read_quantity("2 large").size, "large")
@@ -66,6 +99,9 @@ class Reading(unittest.TestCase):
         cans = read_quantity("2 x 400g tins")
         self.assertEqual((cans.low, cans.unit, str(cans.each)), (2, "can", "400 g"))
         self.assertEqual(str(read_quantity("14-oz can")), "1 x 14 oz can")
+        self.assertEqual(str(read_quantity("2 400 g cans")), "2 x 400 g can")  # no thousands before a pack
+        self.assertEqual(str(read_quantity("1/2 a 400 g tin")), "0.5 x 400 g can")
+        self.assertEqual(str(read_quantity("half a 250g block")), "0.5 x 250 g block")
 
     def test_what_is_none(self) -> None:
         for text in (
@@ -233,6 +269,74 @@ class Lines(unittest.TestCase):
 
     def test_the_metric_weight_is_the_one_to_use(self) -> None:
         self.assertEqual([str(q) for q in read_line("1 1/2 lb (680 g) turkey").quantities], ["680 g", "1.5 lb"])
+
+    def test_packs_their_parts_and_what_one_of_them_weighs(self) -> None:
+        cases = {
+            "1/2 tin coconut milk (200 ml)": ["200 ml", "0.5 can"],  # the bracket is what goes in
+            "half a tub of ricotta (125g)": ["125 g", "0.5 tub"],
+            "3 tins (1.2 kg) tomatoes": ["1.2 kg", "3 can"],  # no tin holds that much
+            "2 cans (400g each) beans": ["2 x 400 g can"],
+            "2 (15-oz) cans beans": ["2 x 15 oz can"],
+            "4 pork chops, 180 g each": ["4 x 180 g piece"],
+            "8 chicken breasts @ 200g": ["8 x 200 g piece"],
+            "3 sea bass fillets about 110 g each": ["3 x 110 g piece"],
+            "salmon 8 x 125g": ["8 x 125 g piece"],
+            "1 swede, about 600 g": ["about 600 g", "1 piece"],
+            "pack of 8 wraps": ["8 piece"],
+            "6 eggs (large)": ["6 large piece"],
+            "eggs x6 large": ["6 large piece"],
+            "feta 1 block 200g": ["200 g", "1 block"],
+            "Onions: 4": ["4 piece"],
+            "1.5kg/3lb 5oz chicken": ["1.5 kg", "53 oz"],
+            "2 lb 3 oz (1 kg) brisket": ["1 kg", "35 oz"],  # the metric weight before a sum of others
+            "juice of 2 limes": ["about 2 piece"],
+            "flour 00": [],
+        }
+        for text, quantities in cases.items():
+            with self.subTest(text=text):
+                self.assertEqual([str(quantity) for quantity in read_line(text).quantities], quantities)
+
+    def test_two_weights_of_one_food_before_and_after_it_is_prepared(self) -> None:
+        for text, left in (("1 kg potatoes (850 g peeled)", "850 g"), ("2 kg whole chicken (1.3 kg meat)", "1.3 kg")):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual((len(line.quantities), str(line.prepared)), (1, left))
+        self.assertIsNone(read_line("850 g potatoes (1 kg peeled)").prepared)
+
+    def test_a_number_that_two_habits_read_differently_has_both_readings(self) -> None:
+        for text, one, other in (
+            ("1.500 g potatoes", "1500 g", "1.5 g"),
+            ("4 150 g cod fillets", "4 x 150 g piece", "4150 g"),
+            ("2 packs (500 g) halloumi", "500 g", "2 x 500 g packet"),
+            ("2 tins (800 g) beans", "800 g", "2 x 800 g can"),
+        ):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual((str(line.quantities[0]), line.other_way), (one, other))
+        for text in ("1.5 kg potatoes", "1.500 kg potatoes", "1,500 g potatoes", "0.250 g salt", "2 tins (400 g) beans"):
+            with self.subTest(text=text):
+                self.assertEqual(read_line(text).other_way, "")
+
+    def test_a_joint_is_no_cooked_meat(self) -> None:
+        self.assertEqual(read_line("1 kg roast chicken").state, "cooked")
+        self.assertEqual(read_line("3 lb beef chuck roast").state, "")
+        self.assertEqual(read_line("250 g microwave rice").state, "cooked")
+        self.assertEqual(read_line("50 g sun-dried tomatoes").state, "")
+
+    @given(
+        st.lists(
+            st.sampled_from(("salmon", "smoked", "light", "blimps", "chopped", "with skin on", "for the top", "baby")),
+            min_size=1,
+            max_size=5,
+        ),
+        st.lists(st.sampled_from((" ", ", ", " - ", "; ")), min_size=5, max_size=5),
+        st.sampled_from(("200 g ", "2 x 150 g tins ", "1 1/2 cups ", "3 large ", "")),
+    )
+    def test_every_word_of_a_line_is_kept(self, words: list[str], between: list[str], amount: str) -> None:
+        text = amount + "".join(word + sign for word, sign in zip(words, between, strict=False)).strip(" ,-;")
+        line = read_line(text)
+        for word in " ".join(words).split():
+            self.assertIn(word, f"{line.food} {line.note}", text)
 
     def test_nothing_is_dropped(self) -> None:
         for text in ("salt", "oil for frying", "the good stuff", "7 secret spices", "200 g rice to serve"):

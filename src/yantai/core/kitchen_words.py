@@ -9,6 +9,7 @@ from functools import cache
 from yantai.core.words import folded, same_words
 
 _PHRASES: tuple[tuple[str, str], ...] = (
+    (r"(?<=[a-z])'s\b", ""),  # goat's cheese
     (r"\bper ?cent\b", "%"),
     (r"\b(?:skin[\s-]*(?:off|less|removed)|no skin|without (?:the )?skin|skinned)\b", "skinless"),
     (r"\b(?:with )?(?:the )?skin[\s-]*on\b|\bwith (?:the )?skin\b", "skinon"),
@@ -70,7 +71,7 @@ _PHRASES: tuple[tuple[str, str], ...] = (
 )  # fmt: skip
 _COMPILED = tuple((re.compile(pattern), written) for pattern, written in _PHRASES)
 _LINE_WORDS: Mapping[str, str] = {
-    "broc": "broccoli", "brocolli": "broccoli", "evoo": "virgin olive oil", "yog": "yogurt", "yoghourt":
+    "broc": "broccoli", "pb": "peanut butter", "chk": "chicken", "brocolli": "broccoli", "evoo": "virgin olive oil", "yog": "yogurt", "yoghourt":
     "yogurt", "pitta": "pita", "chapatti": "chapati", "chapathi": "chapati", "roti": "chapati", "chapatis": "chapati", "rotis": "chapati", "spud":
     "potato", "lite": "light", "lighter": "light", "fatfree": "nonfat", "skim": "skimmed", "chx": "chicken",
     "veg": "vegetable", "mozarella": "mozzarella", "parmigiano": "parmesan", "parm": "parmesan", "choc":
@@ -116,9 +117,9 @@ FORMS = _words(
     flour pudding juice powder sauce paste puree oil milk cream butter cheese vinegar stock bread cake noodle
     soup syrup jam seed starch sausage burger crisp chip wine beer extract pickle spread dressing bran germ meal
     liver yogurt icecream crumb cracker bun roll pastry wrap tortilla wing drumstick ground ketchup pesto salsa
-    bacon ham deli jerky cereal bar drink water concentrate peel zest rind dried powdered gravy mix seasoning
+    bacon ham deli jerky cereal bar drink water concentrate peel zest rind powdered gravy mix seasoning
     ball meatball nugget finger pie crust pepperoni chorizo salami substitute yolk puff leather custard jelly
-    relish chutney marmalade curd kernel canned sundried fry mash
+    relish chutney marmalade curd kernel sundried fry mash
     """
 )
 """Words that make another food of the one they stand with: they never drop out, on either side."""

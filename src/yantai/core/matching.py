@@ -336,7 +336,7 @@ class FoodIndex:
         elif food.state in ("frozen", "canned-drained"):
             score -= 0.07
         if methods and food.state == "cooked":
-            score += 0.05 if food.method in methods else -0.05
+            score += 0.08 if food.method in methods else -0.08
         if food.own:
             score += 0.02
         return max(score, 0.0)

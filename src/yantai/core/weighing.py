@@ -38,7 +38,7 @@ def net_weight_g(vessels: Sequence[VesselWeight], removed_g: float = 0.0) -> flo
     """Cooked weight [g]: several weighings of one component add up; bone and skin `removed_g` [g] come off.
 
     >>> net_weight_g([VesselWeight(gross_g=3004, vessel_g=1312)])
-    1692
+    1692.0
     """
     if not vessels:
         raise CoreError("weigh at least one vessel", field="vessels")

@@ -9,6 +9,7 @@ from functools import lru_cache
 import daqp
 import numpy as np
 from numpy.typing import NDArray
+from scipy.optimize import linprog
 
 from yantai.core.nutrients import NUTRIENTS, Nutrient
 from yantai.core.portions.problem import MISS_NOISE, Cell, Container
@@ -28,6 +29,9 @@ answer for those that have not."""
 _ROOM_NOISE = 1e-6
 _NO_BOUND = 1e30
 _INFEASIBLE = -1
+_ROUND_IN_CIRCLES = -2
+_NO_POINT = 2
+"""Status of SciPy's `linprog` for an empty set."""
 
 _TIES = (1e-7, 1e-6, 1e-5, 1e-4)
 """Weight of the recipe's proportions where only the miss counts: it picks one of equally good points. There always is
@@ -325,10 +329,20 @@ def _excess(problem: Relaxed, grams: Vector, room_price: Vector) -> Excess:
 
 def programme(quadratic: Vector, linear: Vector, normals: Vector, least: Vector) -> tuple[Vector, Vector] | None:
     """Minimise `½ yᵀQy - qᵀy` such that `normals @ y ≥ least`, with the multipliers; None when there is no y."""
-    y, _, exit_flag, info = daqp.solve(quadratic, -linear, normals, np.full(len(least), _NO_BOUND), least, **_EXACT)
+    # Conditions of one size: beside others a thousand times as long the solver goes round in circles.
+    size = np.abs(normals).max(axis=1, initial=0.0)
+    size[size == 0.0] = 1.0
+    rows, floors = normals / size[:, None], least / size
+    for tolerances in (_EXACT, {}):
+        y, _, exit_flag, info = daqp.solve(quadratic, -linear, rows, np.full(len(least), _NO_BOUND), floors, **tolerances)
+        if exit_flag != _ROUND_IN_CIRCLES:
+            break
+        # So it does where there is next to no room, or just none; which of the two is a linear question.
+        if linprog(np.zeros(len(linear)), A_ub=-rows, b_ub=-floors, bounds=(None, None)).status == _NO_POINT:
+            return None
     if exit_flag == _INFEASIBLE:
         return None
     if exit_flag < 0:
         raise ArithmeticError(f"a container could not be solved: DAQP ended with {exit_flag}")
     # DAQP's multipliers of lower bounds are negative.
-    return y, -info["lam"]
+    return y, -info["lam"] / size

@@ -187,9 +187,11 @@ def _least_change(problem: Relaxed, place: int, at: float) -> float | None:
     if place not in problem.places:
         return None
     column = problem.places.index(place)
-    weight = np.full(len(problem.places), _TIE) / problem.spread**2
-    weight[column] = 1 / 100.0
+    # Over y = x / d, each of which is around one: over grams the solver goes round in circles.
+    d = problem.spread
+    weight = np.full(len(problem.places), _TIE)
+    weight[column] = d[column] ** 2 / 100.0
     toward: Vector = problem.reference.copy()
     toward[column] = at
-    answer = programme(2 * np.diag(weight), 2 * weight * toward, problem.normals, problem.floors(0.0))
-    return None if answer is None else float(answer[0][column])
+    answer = programme(2 * np.diag(weight), 2 * weight * toward / d, problem.normals * d, problem.floors(0.0))
+    return None if answer is None else float(answer[0][column] * d[column])

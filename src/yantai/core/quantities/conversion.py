@@ -193,8 +193,11 @@ def _volume(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str
     fitting = [entry for entry in known if _variant(entry[0]) <= said and _variant(entry[0])]
     plain = [entry for entry in known if not _variant(entry[0])]
     chosen = fitting or plain or known
-    # A spoon measure is the better one for spoons, a cup for cups.
-    chosen = [entry for entry in chosen if entry[2] == quantity.unit] or chosen
+    # A spoon measure is the better one for spoons, a cup for cups; for all else the largest was weighed most exactly.
+    largest = max(chosen, key=lambda entry: millilitres(1, entry[2], spoons))[2]
+    chosen = [entry for entry in chosen if entry[2] == quantity.unit] or [
+        entry for entry in chosen if entry[2] == largest
+    ]
     densities = [density for _, density, _ in chosen]
     density = statistics.median(densities)
     nearest = min(chosen, key=lambda entry: abs(entry[1] - density))[0]
@@ -216,6 +219,8 @@ def _variant(measure: Measure) -> frozenset[str]:
 
 def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str]) -> InGrams:
     names = [(measure, frozenset(_words(measure.name))) for measure in measures]
+    if quantity.unit == "piece" and said & {"tinned", "canned"}:
+        quantity = replace(quantity, unit="can")  # "3 tinned tomatoes" are three tins
     if quantity.unit == "piece":
         pieces = [(m, w) for m, w in names if not w & _NOT_PIECES and not _is_volume(m)]
         if quantity.size:

@@ -160,6 +160,9 @@ def _combined(first: Quantity, others: list[Quantity], sign: int) -> Quantity:
         raise Unreadable(" and ".join(str(quantity) for quantity in (first, *others)))
     if all(other.unit == first.unit for other in others):
         unit, amounts = first.unit, [(q.low, q.high) for q in (first, *others)]
+    elif {q.unit for q in (first, *others)} <= {"lb", "oz"}:
+        # Stays what it is, so that a metric weight beside it is trusted first.
+        unit, amounts = "oz", [(_ounces(q.low, q.unit), _ounces(q.high, q.unit)) for q in (first, *others)]
     elif first.kind is Kind.MASS:
         unit, amounts = "g", [(grams(q.low, q.unit), grams(q.high, q.unit)) for q in (first, *others)]
     elif first.kind is Kind.VOLUME and not {q.unit for q in (first, *others)} & {"cup", "tbsp", "tsp"}:
@@ -177,6 +180,10 @@ def _combined(first: Quantity, others: list[Quantity], sign: int) -> Quantity:
     if low < 0:
         raise Unreadable(f"{first} - {others[0]}")
     return Quantity(low=low, high=high, unit=unit)
+
+
+def _ounces(amount: float, unit: str) -> float:
+    return amount * 16 if unit == "lb" else amount
 
 
 _CUPS = {"cup": 1.0, "tbsp": 1 / 16, "tsp": 1 / 48, "fl oz": 1 / 8, "ml": 1 / 236.588, "cl": 10 / 236.588,

@@ -20,7 +20,7 @@ _STATES = {
 }
 """Words that say in which state a food is meant. "Ground" and "chopped" say nothing of it."""
 _STATE_OF_WORD = {word: state for state, words in _STATES.items() for word in words}
-_JOINT = re.compile(r"(?<=[a-z] )roasts?(?=\s*(?:$|,|joint))")
+_JOINT = re.compile(r"sun[\s-]?dried|(?<=[a-z] )roasts?(?=\s*(?:$|,|joint))")
 _READY_COOKED = re.compile(r"\b(?:microwav\w*|ready[\s-]cooked|pre-?cooked)\b")
 _DRY_FOODS = frozenset(
     ("rice", "pasta", "spaghetti", "penne", "noodles", "lentils", "quinoa", "oats", "bulgur", "couscous", "beans",
@@ -229,16 +229,19 @@ class _Found:
         weight = grams(inner.amount, inner.unit)
         if head.unit in ("can", "jar"):
             # Cans of about 400 g are what most shelves hold: 800 g behind two of them are rather both.
-            return weight >= 700 and 380 <= weight / head.amount <= 430
+            return 700 <= weight <= _MOST_IN_A_CAN_G and 380 <= weight / head.amount <= 430
         return not _is_too_much_for_one(head, inner) and weight / head.amount >= 50
 
 
+_MOST_IN_A_CAN_G = 830.0
+"""The largest can of a household shelf is 28 or 29 oz."""
+_MOST_IN_A_PACK_G = 1500.0
 _PACKS = ("can", "jar", "packet", "bag", "tub", "block", "bottle")
 
 
 def _is_too_much_for_one(head: Quantity, inner: Quantity) -> bool:
     """ "3 tins (1.2 kg)" together: no kitchen's tin holds a kilogram, and a third of it is one that is sold."""
-    most = 830.0 if head.unit in ("can", "jar") else 1500.0
+    most = _MOST_IN_A_CAN_G if head.unit in ("can", "jar") else _MOST_IN_A_PACK_G
     if inner.kind is Kind.MASS:
         return grams(inner.amount, inner.unit) > most
     return False

@@ -42,6 +42,15 @@ def _thousands(found: re.Match[str]) -> str:
     return re.sub(r"[\s']", "", found.group())
 
 
+_PIECES = r"\b(?:fillets|breasts|steaks|chops|thighs|pieces|burgers|sausages)\b"
+
+
+def _thousands_unless_pieces(found: re.Match[str]) -> str:
+    """"1 500 g potatoes" are thousands; of "4 150 g cod fillets" `two_ways` tells both readings."""
+    few = re.fullmatch(r"([2-9]|1[0-2])\s\d{3}", found.group()) is not None
+    return found.group() if few and re.search(_PIECES, found.string[found.end() :]) else _thousands(found)
+
+
 def _count(word: str) -> Fraction:
     return Fraction(_NUMBERS[word]) if word in _NUMBERS else Fraction(word)
 
@@ -82,7 +91,7 @@ _SEPARATORS: tuple[Rewriting, ...] = (
             rf"(?<![\d.,/x])(?<!x )[1-9]\d{{0,2}}(?:\s\d{{3}})+"
             rf"(?=\s?{_SMALL}\b)(?!\s?{_SMALL}\s{any_of(CONTAINERS)})"
         ),
-        _thousands,
+        _thousands_unless_pieces,
     ),
     (re.compile(rf"(\d),(\d{{3}})(?=\s?{_LARGE}\b)"), r"\1.\2"),  # "1,250 kg" is no tonne
     (re.compile(r"\b0,(\d+)"), r"0.\1"),

@@ -1,0 +1,263 @@
+"""A plan out of the core and into a document again: every field is written, and read, as itself."""
+
+from __future__ import annotations
+
+import copy
+import json
+import unittest
+from typing import Any
+
+from yantai.core.plan import Pan
+from yantai.formats.plan_document import PlanDocument, core_classes, core_pans, read_plan
+from yantai.formats.plan_export import Eater, Told, plan_document
+from yantai.formats.plan_result import compute_plan
+
+FULL: dict[str, Any] = {
+    "format": "yantai-plan",
+    "version": 1,
+    "name": "Every field",
+    "step_g": 5.0,
+    "buffer_share": 0.03,
+    "sharing": "ranked",
+    "leftover": "spread",
+    "components": [
+        {
+            "key": "chicken",
+            "name": "Chicken and rice",
+            "role": "protein",
+            "method": "simmered",
+            "school": "by component",
+            "ingredients": [
+                {
+                    "name": "Chicken thigh",
+                    "allergens": ["celery"],
+                    "purchased_g": 2100.0,
+                    "per_100g": {
+                        "kcal": 121.5, "protein_g": 18.6, "carbohydrate_g": 0.4, "fat_g": 7.9, "fibre_g": 0.1,
+                        "sugars_g": 0.2, "saturated_g": 2.1, "sodium_mg": 91.0,
+                    },
+                    "refuse_share": 0.12,
+                    "refuse_after": True,
+                    "retained_share": 0.93,
+                    "counted": True,
+                    "role": "food",
+                    "cooks": {"expected": 0.72, "low": 0.66, "high": 0.79},
+                },
+                {
+                    "name": "Herbs",
+                    "allergens": [],
+                    "purchased_g": 11.0,
+                    "per_100g": {
+                        "kcal": 40.0, "protein_g": 2.5, "carbohydrate_g": 4.0, "fat_g": 0.6, "fibre_g": None,
+                        "sugars_g": 0.3, "saturated_g": 0.1, "sodium_mg": 30.0,
+                    },
+                    "refuse_share": 0.0,
+                    "refuse_after": False,
+                    "retained_share": 1.0,
+                    "counted": False,
+                    "role": "food",
+                    "cooks": {"expected": 0.9, "low": 0.8, "high": 1.0},
+                },
+            ],
+            "cooks": {"expected": 0.74, "low": 0.7, "high": 0.81},
+            "cooked": True,
+            "cooked_g": 1510.0,
+            "poured_fat_g": 21.0,
+            "raw_fixed": True,
+            "share_g": 190.0,
+            "minimum_g": 40.0,
+            "maximum_g": 320.0,
+            "density_g_per_ml": 0.87,
+            "pieces": None,
+            "unit_g": None,
+            "unit_part": 1.0,
+            "plate_share": 2.0,
+            "eye_g": 130.0,
+        },
+        {
+            "key": "muffin",
+            "name": "Egg muffins",
+            "role": "grain",
+            "method": "baked",
+            "school": "pieces",
+            "ingredients": [
+                {
+                    "name": "Eggs",
+                    "allergens": ["eggs"],
+                    "purchased_g": 640.0,
+                    "per_100g": {
+                        "kcal": 143.0, "protein_g": 12.4, "carbohydrate_g": 0.9, "fat_g": 9.9, "fibre_g": 0.0,
+                        "sugars_g": 0.3, "saturated_g": 3.2, "sodium_mg": 129.0,
+                    },
+                    "refuse_share": 0.1,
+                    "refuse_after": False,
+                    "retained_share": 1.0,
+                    "counted": True,
+                    "role": "food",
+                    "cooks": {"expected": 0.93, "low": 0.88, "high": 0.97},
+                }
+            ],
+            "cooks": None,
+            "cooked": True,
+            "cooked_g": None,
+            "poured_fat_g": 0.0,
+            "raw_fixed": False,
+            "share_g": 120.0,
+            "minimum_g": 0.0,
+            "maximum_g": None,
+            "density_g_per_ml": 0.6,
+            "pieces": 12,
+            "unit_g": 45.0,
+            "unit_part": 0.5,
+            "plate_share": 1.0,
+            "eye_g": 0.0,
+        },
+    ],
+    "containers": [
+        {
+            "name": "Lunch",
+            "client": "Mira",
+            "slot": "lunch",
+            "day_type": "training",
+            "count": 3,
+            "target": {
+                "kcal": 520.0, "protein_g": 42.0, "carbohydrate_g": 44.0, "fat_g": 16.0, "fibre_g": 7.0,
+                "saturated_g": 6.0, "sodium_mg": 800.0,
+            },
+            "tolerance": {
+                "percent": True, "kcal": 6.0, "protein_g": 7.0, "carbohydrate_g": 8.0, "fat_g": 9.0,
+                "priority_kcal": 1.5, "priority_protein_g": 3.0, "priority_carbohydrate_g": 0.5,
+                "priority_fat_g": 0.25,
+            },
+            "capacity_ml": 900.0,
+            "capacity_g": 700.0,
+            "plate_g": 410.0,
+            "rank": 4,
+            "pins": {"muffin": 45.0},
+            "left_out": [],
+        },
+        {
+            "name": "Supper",
+            "client": "Odo",
+            "slot": "dinner",
+            "day_type": "rest",
+            "count": 2,
+            "target": {
+                "kcal": None, "protein_g": 35.0, "carbohydrate_g": None, "fat_g": None, "fibre_g": None,
+                "saturated_g": None, "sodium_mg": None,
+            },
+            "tolerance": {
+                "percent": False, "kcal": 30.0, "protein_g": 4.0, "carbohydrate_g": 5.0, "fat_g": 3.0,
+                "priority_kcal": 2.0, "priority_protein_g": 2.0, "priority_carbohydrate_g": 1.0, "priority_fat_g": 1.0,
+            },
+            "capacity_ml": None,
+            "capacity_g": None,
+            "plate_g": None,
+            "rank": 0,
+            "pins": {},
+            "left_out": ["muffin"],
+        },
+    ],
+}  # fmt: skip
+
+
+def exported(document: PlanDocument) -> PlanDocument:
+    """What the core holds of `document`, as a document."""
+    told = {
+        one.key: Told(role=one.role, method=one.method or "", allergens=[line.allergens for line in one.ingredients])
+        for one in document.components
+    }
+    eaters = [
+        Eater(name=one.name, client=one.client or "", slot=one.slot, day_type=one.day_type)
+        for one in document.containers
+    ]
+    return plan_document(
+        document.name,
+        core_pans(document),
+        list(zip(eaters, core_classes(document), strict=True)),
+        told,
+        step_g=document.step_g,
+        buffer_share=document.buffer_share,
+        sharing=document.sharing,
+        leftover=document.leftover,
+    )
+
+
+def leaves(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
+    if isinstance(value, dict) and value:
+        return [leaf for key, part in value.items() for leaf in leaves(part, (*path, key))]
+    if isinstance(value, list) and value:
+        return [leaf for place, part in enumerate(value) for leaf in leaves(part, (*path, place))]
+    return [path]
+
+
+OTHERS: dict[str, Any] = {
+    "school": "plate shares", "sharing": "fair", "leftover": "keep", "method": "braised", "unit_part": 0.25,
+}  # fmt: skip
+"""Another value of fields whose values are a closed set."""
+
+
+def at(value: Any, path: tuple[Any, ...]) -> Any:
+    for part in path:
+        value = value[part]
+    return value
+
+
+CLOSED = {
+    ("components", 0, "ingredients", 0, "counted"),  # its fat is poured off
+    ("components", 0, "ingredients", 0, "role"),
+    ("components", 0, "raw_fixed"),  # what has been cooked and weighed is fixed
+}
+"""Fields that the others leave one value."""
+
+
+def another(path: tuple[Any, ...], value: Any) -> Any:
+    name = path[-1]
+    if name == "role":
+        return "water" if "ingredients" in path else "sauce"
+    if isinstance(value, bool):
+        return not value
+    if name in OTHERS and value is not None:
+        return OTHERS[name]
+    if isinstance(value, str):
+        return value + " too"
+    if isinstance(value, int | float):
+        return value + 1 if isinstance(value, int) else value * 0.98 or 0.02
+    return None
+
+
+class Export(unittest.TestCase):
+    def test_every_field_goes_into_the_core_and_comes_out_as_itself(self) -> None:
+        document = read_plan(json.dumps(FULL))
+        self.assertEqual(document.model_dump(mode="json"), FULL)  # no field of the schema is left out here
+        self.assertEqual(exported(document).model_dump(mode="json"), FULL)
+
+    def test_every_field_changed_alone_comes_out_changed_alone(self) -> None:
+        tried = 0
+        for path in leaves(FULL):
+            changed = copy.deepcopy(FULL)
+            holder: Any = changed
+            for part in path[:-1]:
+                holder = holder[part]
+            value = another(path, holder[path[-1]])
+            if value is None or path[-1] in ("format", "version", "key") or "left_out" in path or path in CLOSED:
+                continue
+            holder[path[-1]] = value
+            out = exported(read_plan(json.dumps(changed))).model_dump(mode="json")
+            with self.subTest(path=path):
+                self.assertTrue(out == changed, [one for one in leaves(changed) if at(out, one) != at(changed, one)])
+                tried += 1
+        self.assertGreater(tried, 85)
+
+    def test_the_result_of_a_document_is_that_of_its_export(self) -> None:
+        document = read_plan(json.dumps(FULL))
+        self.assertEqual(compute_plan(exported(document)), compute_plan(document))
+
+    def test_what_is_not_known_is_left_empty(self) -> None:
+        pans: dict[str, Pan] = core_pans(read_plan(json.dumps(FULL)))
+        lines = pans["chicken"].component.lines
+        self.assertEqual([sorted(line.composition.at_least) for line in lines], [[], ["fibre_g"]])
+
+
+if __name__ == "__main__":
+    unittest.main()

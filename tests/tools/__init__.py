@@ -1,0 +1,1 @@
+"""Tools that developers run by hand."""

@@ -45,7 +45,7 @@ class Corpus(ApiCase):
         self.assertGreaterEqual(right / len(rows), 0.95, asked)
 
     def test_lines_of_many_hands_are_right_or_asked_and_none_is_silently_wrong(self) -> None:
-        """Written before the reading was mended; `docs/lines.md` tells what was measured, and what was looked at when."""
+        """Written before the reading was mended; docs/lines.md tells what was measured, and looked at when."""
         self.send("PUT", "/settings", {"spoons": "us"})
         ids = {row["id"]: row["reference"] for row in self.references()}
         for name in ("lines_open.csv", "lines_set_aside.csv"):

@@ -11,7 +11,11 @@ import yantai
 
 def modules() -> list[ModuleType]:
     names = [one.name for one in pkgutil.walk_packages(yantai.__path__, "yantai.")]
-    return [importlib.import_module(name) for name in names if not name.startswith("yantai.store.migrations") and not name.endswith("__main__")]
+    return [
+        importlib.import_module(name)
+        for name in names
+        if not name.startswith("yantai.store.migrations") and not name.endswith("__main__")
+    ]
 
 
 class Examples(unittest.TestCase):

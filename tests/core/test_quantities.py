@@ -313,7 +313,13 @@ class Lines(unittest.TestCase):
             with self.subTest(text=text):
                 line = read_line(text)
                 self.assertEqual((str(line.quantities[0]), line.other_way), (one, other))
-        for text in ("1.5 kg potatoes", "1.500 kg potatoes", "1,500 g potatoes", "0.250 g salt", "2 tins (400 g) beans"):
+        for text in (
+            "1.5 kg potatoes",
+            "1.500 kg potatoes",
+            "1,500 g potatoes",
+            "0.250 g salt",
+            "2 tins (400 g) beans",
+        ):
             with self.subTest(text=text):
                 self.assertEqual(read_line(text).other_way, "")
 

@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import argparse
 import ast
-import copy
 import os
 import random
 import shutil
@@ -20,8 +19,10 @@ import tempfile
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 from queue import Queue
+from typing import Any
 
 ROOT = Path(__file__).parents[2]
 PACKAGES = ("core", "formats")
@@ -38,63 +39,64 @@ _CALLS = {"min": "max", "max": "min", "any": "all", "all": "any", "floor": "ceil
 
 @dataclass(frozen=True)
 class Change:
-    """One change: where it is, what it is, and the whole changed module."""
+    """One change: the node of the module's tree by its place in a walk, and which of its variants."""
 
     file: Path
     line: int
     words: str
-    text: str
+    place: int
+    variant: int
+
+    def text(self) -> str:
+        """The whole changed module."""
+        tree = ast.parse(self.file.read_text(encoding="utf-8"))
+        node = next(one for at, one in enumerate(ast.walk(tree)) if at == self.place)
+        _, fields = list(_variants(node))[self.variant]
+        for name, value in fields.items():
+            setattr(node, name, value)
+        return ast.unparse(ast.fix_missing_locations(tree))
 
 
 def changes_of(file: Path) -> Iterator[Change]:
     """Every small change of a module."""
     tree = ast.parse(file.read_text(encoding="utf-8"))
     for place, node in enumerate(ast.walk(tree)):
-        for number, (words, make) in enumerate(_variants(node)):
-            del number
-            mutant = copy.deepcopy(tree)
-            twin = next(one for at, one in enumerate(ast.walk(mutant)) if at == place)
-            make(twin)
-            line = getattr(node, "lineno", 0)
-            yield Change(file, line, words, ast.unparse(ast.fix_missing_locations(mutant)))
+        for variant, (words, _) in enumerate(_variants(node)):
+            yield Change(file, getattr(node, "lineno", 0), words, place, variant)
 
 
-def _variants(node: ast.AST) -> Iterator[tuple[str, object]]:
-    if isinstance(node, ast.Compare):
-        for at, operator in enumerate(node.ops):
-            if type(operator) in _SWAPS:
-                other = _SWAPS[type(operator)]
-                yield f"{_name(operator)} → {other.__name__}", lambda n, at=at, o=other: n.ops.__setitem__(at, o())
-    elif isinstance(node, ast.BinOp | ast.BoolOp | ast.AugAssign) and type(node.op) in _SWAPS:
-        other = _SWAPS[type(node.op)]
-        yield f"{_name(node.op)} → {other.__name__}", lambda n, o=other: setattr(n, "op", o())
-    elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
-        yield "not left out", lambda n: setattr(n, "op", ast.UAdd()) or _truth(n)
-    elif isinstance(node, ast.Constant) and type(node.value) in (int, float):
-        value = node.value * 1.1 if isinstance(node.value, float) and node.value else node.value + 1
-        yield f"{node.value} → {value:g}", lambda n, v=value: setattr(n, "value", v)
-    elif isinstance(node, ast.Constant) and isinstance(node.value, bool):
-        yield f"{node.value} → {not node.value}", lambda n: setattr(n, "value", not n.value)
-    elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name | ast.Attribute):
-        called = node.func.id if isinstance(node.func, ast.Name) else node.func.attr
-        if called in _CALLS:
-            field = "id" if isinstance(node.func, ast.Name) else "attr"
-            yield f"{called} → {_CALLS[called]}", lambda n, f=field, c=called: setattr(n.func, f, _CALLS[c])
-        elif called.startswith("require_"):
-            yield f"{called} left out", lambda n: (setattr(n, "func", ast.Name("bool", ast.Load())), _empty(n))
-    elif isinstance(node, ast.If) and len(node.body) == 1 and isinstance(node.body[0], ast.Raise):
-        yield "guard left out", lambda n: setattr(n, "body", [ast.Pass()])
-    elif isinstance(node, ast.If | ast.IfExp):
-        yield "condition turned round", lambda n: setattr(n, "test", ast.UnaryOp(ast.Not(), n.test))
-
-
-def _truth(node: ast.UnaryOp) -> None:
-    # "not x" becomes "not not x".
-    node.op, node.operand = ast.Not(), ast.UnaryOp(ast.Not(), node.operand)
-
-
-def _empty(node: ast.Call) -> None:
-    node.args, node.keywords = [], []
+def _variants(node: Any) -> Iterator[tuple[str, dict[str, Any]]]:
+    """What may be changed at a node: in words, and the fields to set."""
+    match node:
+        case ast.Compare():
+            for at, operator in enumerate(node.ops):
+                if type(operator) in _SWAPS:
+                    other = _SWAPS[type(operator)]
+                    ops = [*node.ops[:at], other(), *node.ops[at + 1 :]]
+                    yield f"{_name(operator)} → {other.__name__}", {"ops": ops}
+        case ast.BinOp() | ast.BoolOp() | ast.AugAssign() if type(node.op) in _SWAPS:
+            other = _SWAPS[type(node.op)]
+            yield f"{_name(node.op)} → {other.__name__}", {"op": other()}
+        case ast.UnaryOp(op=ast.Not()):
+            yield "not left out", {"operand": ast.UnaryOp(ast.Not(), node.operand)}
+        case ast.Constant(value=bool() as truth):
+            yield f"{truth} → {not truth}", {"value": not truth}
+        case ast.Constant(value=int() as whole):
+            yield f"{whole} → {whole + 1}", {"value": whole + 1}
+        case ast.Constant(value=float() as figure):
+            other_figure = figure * 1.1 if figure else 1.0
+            yield f"{figure} → {other_figure:g}", {"value": other_figure}
+        case ast.Call(func=ast.Name(id=called)) if called in _CALLS:
+            yield f"{called} → {_CALLS[called]}", {"func": ast.Name(_CALLS[called], ast.Load())}
+        case ast.Call(func=ast.Attribute(value=of, attr=called)) if called in _CALLS:
+            func = ast.Attribute(of, _CALLS[called], ast.Load())
+            yield f"{called} → {_CALLS[called]}", {"func": func}
+        case ast.Call(func=ast.Name(id=called)) if called.startswith("require_"):
+            yield f"{called} left out", {"func": ast.Name("bool", ast.Load()), "args": [], "keywords": []}
+        case ast.If(body=[ast.Raise()]):
+            yield "guard left out", {"body": [ast.Pass()]}
+        case ast.If() | ast.IfExp():
+            yield "condition turned round", {"test": ast.UnaryOp(ast.Not(), node.test)}
 
 
 def _name(operator: ast.AST) -> str:
@@ -112,14 +114,32 @@ def _modules() -> list[str]:
     return sorted(found, key=lambda name: (name.rpartition(".")[2] in slow, name.endswith("engine"), name))
 
 
+def _is_near(module: str, file: Path) -> bool:
+    """Whether tests name the changed module, or the package it is in: they are the likeliest to notice."""
+    dotted = ".".join(file.relative_to(ROOT / "src").with_suffix("").parts)
+    text = (ROOT / (module.replace(".", "/") + ".py")).read_text(encoding="utf-8")
+    package = dotted.rpartition(".")[0]
+    return dotted in text or (package not in ("yantai.core", "yantai.formats") and package in text)
+
+
+@cache
+def _imports(module: str) -> frozenset[str]:
+    """The modules of the product that a test module brings in."""
+    call = f"import sys, {module}; print(*(name for name in sys.modules if name.startswith('yantai')))"
+    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
+    done = subprocess.run([sys.executable, "-c", call], env=environment, capture_output=True, text=True, check=True)
+    return frozenset(done.stdout.split())
+
+
 def noticed(change: Change, home: Path) -> str:
     """The first test module that fails on `change`, "" if none does."""
     target = home / "src" / change.file.relative_to(ROOT / "src")
     was = target.read_text(encoding="utf-8")
-    target.write_text(change.text, encoding="utf-8")
+    target.write_text(change.text(), encoding="utf-8")
     environment = {**os.environ, "PYTHONPATH": f"{home / 'src'}{os.pathsep}{ROOT}", "PYTHONDONTWRITEBYTECODE": "1"}
-    # The tests of the same name are the likeliest to notice.
-    near = sorted(_modules(), key=lambda name: change.file.stem not in name)
+    dotted = ".".join(change.file.relative_to(ROOT / "src").with_suffix("").parts).removesuffix(".__init__")
+    reached = [name for name in _modules() if dotted in _imports(name)]
+    near = sorted(reached, key=lambda name: not _is_near(name, change.file))
     try:
         for name in near:
             call = [sys.executable, "-m", "unittest", "-q", "-f", name]

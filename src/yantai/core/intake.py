@@ -13,6 +13,7 @@ from yantai.core.matching import FoodIndex, Match, Matched
 from yantai.core.quantities import (
     Disagreement,
     InGrams,
+    Kind,
     LineReading,
     Measure,
     Quantity,
@@ -36,6 +37,8 @@ class Flag(StrEnum):
     RANGE = "range"
 
 
+NEAR_ONE = 1.8
+"""Within this factor a weight is taken for that of one piece: pieces of a kind differ, but rarely twofold."""
 ASKED = frozenset((Flag.UNSURE_FOOD, Flag.UNKNOWN_FOOD, Flag.NO_AMOUNT, Flag.NO_MEASURE, Flag.TWO_READINGS))
 """Flags with which a line is not taken before the coach has answered."""
 
@@ -102,6 +105,10 @@ def propose(
     if reading.other_way:
         flags.add(Flag.TWO_READINGS)
         trouble = f"this can be {reading.quantities[0]} or {reading.other_way}; write the number without its separator"
+    each = _may_be_each(reading, measures.get(key or "", ()), spoons)
+    if each:
+        flags.add(Flag.TWO_READINGS)
+        trouble = f"this can be {each} each or in all; write “each” or “in total” behind it"
     if differ:
         flags.add(Flag.DISAGREE)
     if amount is not None and amount.assumed:
@@ -131,6 +138,22 @@ def _prepared(reading: LineReading, left: Quantity, amount: InGrams) -> tuple[In
         drained_g = packs * left_g
         return InGrams(low=drained_g, grams=drained_g, high=drained_g, how="drained, as the line says"), 0.0
     return amount, min(1 - left_g / amount.grams, MAXIMUM_REFUSE_SHARE)
+
+
+def _may_be_each(reading: LineReading, measures: Sequence[Measure], spoons: Spoons) -> str:
+    """The weight that a line states beside a count, where it fits one of them far better than all: "12 breasts 6 oz"."""
+    if len(reading.quantities) != 2:
+        return ""
+    stated, count = reading.quantities
+    if stated.kind is not Kind.MASS or count.kind is not Kind.COUNT or count.low < 2 or count.each is not None:
+        return ""
+    try:
+        one = to_grams(count, measures, words=reading.words, spoons=spoons).grams / count.amount
+    except NoSuchUnit:
+        return ""
+    weight = to_grams(stated, ()).grams
+    likely_one = one / NEAR_ONE <= weight <= one * NEAR_ONE
+    return str(stated) if likely_one and weight < one * count.amount / NEAR_ONE else ""
 
 
 def _without_measure(

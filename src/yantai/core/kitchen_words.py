@@ -24,7 +24,7 @@ _PHRASES: tuple[tuple[str, str], ...] = (
     (r"\bfull[\s-]+fat\b", "fullfat"),
     (r"\bsemi[\s-]*skim(?:med)?\b", "semiskimmed"),
     (r"\b(?:low(?:er)?|reduced|less)[\s-]+(?:sodium|salt)\b", "reducedsalt"),
-    (r"\b(?:packed )?in (?:spring |mineral )?water(?: or broth)?\b|\bin brine\b", "inwater"),
+    (r"\b(?:packed )?in (?:spring ?|mineral )?water(?: or broth)?\b|\bin brine\b", "inwater"),
     (r"\bin (?:olive |sunflower |vegetable )?oil\b", "inoil"),
     (r"\bin (?:its own |their own |natural |fruit )?juice\b", "injuice"),
     (r"\bin (?:light |heavy )?syrup\b", "insyrup"),
@@ -45,7 +45,11 @@ _PHRASES: tuple[tuple[str, str], ...] = (
     (r"\bspring onions?\b|\bgreen onions?\b|\bsalad onions?\b", "scallion"),
     (r"\bcorn on the cob\b|\bcorn ?cobs?\b|\bcobs? of corn\b|\bears? of (?:sweet)?corn\b", "corncob"),
     (r"\bsweet[\s-]corn\b", "sweetcorn"),
-    (r"\bhalf and half\b", "halfandhalf"),
+    (r"\bhalf[\s-]and[\s-]half\b", "halfandhalf"),
+    (r"\bbread[\s-]crumbs?\b", "breadcrumb"),
+    (r"\bgluten[\s-]*free\b", "glutenfree"),
+    (r"\bfull[\s-]*cream\b", "fullcream"),
+    (r"\brind(?:s)? (?:removed|off)\b|\brindless\b", " "),
     (r"\b(?:ready[\s-]*cooked|pre[\s-]*cooked|microwav(?:e|eable|able|ed))\b", "cooked"),
     (r"\bquick[\s-]*cook(?:ing)?\b|\b1[\s-]minute\b", "quick"),
     (r"\beasy[\s-]*cook(?:ing)?\b", "easycook"),
@@ -61,9 +65,12 @@ _PHRASES: tuple[tuple[str, str], ...] = (
     (r"\bhalf[\s-]inch\b|\b\d+(?:\.\d+)?[\s-]*(?:cm|mm|in|inch|inches)\b", " "),
     (r"\bin(?:to)? (?:\w+ )?(?:chunks?|cubes?|dice|slices?|strips?|wedges?|rounds?|pieces?|florets?|matchsticks?|"
      r"batons?|rings?|ribbons?|quarters?|halves)\b", " "),
-    # Garlic and ginger are with a knife; what is ground of them is a powder.
+    # Garlic and ginger are minced with a knife; what is ground of them is a powder.
     (r"\bminced (?=(?:fresh )?(?:garlic|ginger|onions?|shallots?|chill?i(?:es)?|parsley|lemongrass)\b)", " "),
-    (r"\b(garlic|ginger|onions?|shallots?|chill?i(?:es)?)((?: cloves?| root)?),? ?(?:very )?(?:finely )?minced\b", r"\1\2"),
+    (
+        r"\b(garlic|ginger|onions?|shallots?|chill?i(?:es)?)((?: cloves?| root)?),? ?(?:very )?(?:finely )?minced\b",
+        r"\1\2",
+    ),
     # One pepper may be the spice; several are the vegetable.
     (r"(?<!chilli )(?<!chili )(?<!jalapeno )(?<!cayenne )\bpeppers\b", "bell pepper"),
     (r"\broom temperature\b", " "),
@@ -71,17 +78,23 @@ _PHRASES: tuple[tuple[str, str], ...] = (
 )  # fmt: skip
 _COMPILED = tuple((re.compile(pattern), written) for pattern, written in _PHRASES)
 _LINE_WORDS: Mapping[str, str] = {
-    "broc": "broccoli", "pb": "peanut butter", "chk": "chicken", "brocolli": "broccoli", "evoo": "virgin olive oil", "yog": "yogurt", "yoghourt":
-    "yogurt", "pitta": "pita", "chapatti": "chapati", "chapathi": "chapati", "roti": "chapati", "chapatis": "chapati", "rotis": "chapati", "spud":
-    "potato", "lite": "light", "lighter": "light", "fatfree": "nonfat", "skim": "skimmed", "chx": "chicken",
-    "veg": "vegetable", "mozarella": "mozzarella", "parmigiano": "parmesan", "parm": "parmesan", "choc":
-    "chocolate", "marg": "margarine", "cukes": "cucumber", "bulghur": "bulgur", "bulgar": "bulgur", "burghul":
-    "bulgur", "wraps": "wrap", "sieved": "passata", "linseed": "flax", "flaxseed": "flax", "flaxmeal": "flax",
-    "aubergines": "eggplant", "shoulders": "shoulder", "gnocci": "gnocchi", "mayo": "mayonnaise", "catsup":
-    "ketchup", "confectioner": "powdered", "icing": "powdered", "demerara": "brown", "muscovado": "brown",
-    "superfine": "granulated", "dahl": "lentil", "dal": "lentil", "dhal": "lentil", "bicarb": "bicarbonate",
-    "sweetpotato": "sweet potato", "pots": "potato", "filet": "fillet",
+    "broc": "broccoli", "kumara": "sweet potato", "silverbeet": "chard", "rockmelon": "cantaloupe",
+    "brinjal": "eggplant", "bhindi": "okra", "curd": "yogurt", "maida": "flour", "jeera": "cumin", "haldi": "turmeric",
+    "dhania": "cilantro", "suji": "semolina", "rava": "semolina", "dalia": "bulgur", "methi": "fenugreek",
+    "calamari": "squid", "eschalot": "shallot", "pb": "peanut butter", "chk": "chicken", "brocolli": "broccoli",
+    "evoo": "virgin olive oil", "yog": "yogurt", "yoghourt": "yogurt", "pitta": "pita", "chapatti": "chapati",
+    "chapathi": "chapati", "roti": "chapati", "chapatis": "chapati", "rotis": "chapati", "spud": "potato",
+    "lite": "light", "lighter": "light", "fatfree": "nonfat", "skim": "skimmed", "chx": "chicken",
+    "veg": "vegetable", "mozarella": "mozzarella", "parmigiano": "parmesan", "parm": "parmesan",
+    "choc": "chocolate", "marg": "margarine", "cukes": "cucumber", "bulghur": "bulgur", "bulgar": "bulgur",
+    "burghul": "bulgur", "wraps": "wrap", "sieved": "passata", "linseed": "flax", "flaxseed": "flax",
+    "flaxmeal": "flax", "aubergines": "eggplant", "shoulders": "shoulder", "gnocci": "gnocchi",
+    "mayo": "mayonnaise", "catsup": "ketchup", "confectioner": "powdered", "icing": "powdered",
+    "demerara": "brown", "muscovado": "brown", "superfine": "granulated", "dahl": "lentil", "dal": "lentil",
+    "dhal": "lentil", "bicarb": "bicarbonate", "sweetpotato": "sweet potato", "pots": "potato",
+    "filet": "fillet",
 }  # fmt: skip
+
 
 def _words(text: str) -> frozenset[str]:
     return frozenset(text.split())

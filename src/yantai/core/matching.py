@@ -146,8 +146,8 @@ class FoodIndex:
         usual_places = {meaning.place for found in meanings.values() for meaning in found}
         for name, value in (
             ("_places", places), ("_heads", heads), ("_bags", bags), ("_rarity", rarity), ("_meanings", meanings),
-            ("_own_names", own_names), ("_at", at), ("_known", known), ("_vocabulary", vocabulary), ("_usual_places", usual_places),
-            ("_plain_places", plain_places), ("_sorted_words", sorted(plain_places)),
+            ("_own_names", own_names), ("_at", at), ("_known", known), ("_vocabulary", vocabulary),
+            ("_usual_places", usual_places), ("_plain_places", plain_places), ("_sorted_words", sorted(plain_places)),
         ):  # fmt: skip
             object.__setattr__(self, name, value)
 
@@ -366,7 +366,8 @@ class _Usually:
 
 
 def _fits(state: str, said: str) -> bool:
-    return state == said or (said in ("raw", "dry", "canned-drained") and state == "as-sold")
+    # What is bought dry is weighed "raw" by many.
+    return state == said or (said in ("raw", "dry", "canned-drained") and state == "as-sold") or (said, state) == ("raw", "dry")
 
 
 def _same(one: FoodName, other: FoodName) -> bool:

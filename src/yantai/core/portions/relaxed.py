@@ -334,7 +334,9 @@ def programme(quadratic: Vector, linear: Vector, normals: Vector, least: Vector)
     size[size == 0.0] = 1.0
     rows, floors = normals / size[:, None], least / size
     for tolerances in (_EXACT, {}):
-        y, _, exit_flag, info = daqp.solve(quadratic, -linear, rows, np.full(len(least), _NO_BOUND), floors, **tolerances)
+        y, _, exit_flag, info = daqp.solve(
+            quadratic, -linear, rows, np.full(len(least), _NO_BOUND), floors, **tolerances
+        )
         if exit_flag != _ROUND_IN_CIRCLES:
             break
         # So it does where there is next to no room, or just none; which of the two is a linear question.

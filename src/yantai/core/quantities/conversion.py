@@ -288,19 +288,26 @@ def _drained(each: Quantity, unit: str, measures: Sequence[Measure]) -> InGrams 
     if unit not in ("can", "piece") or each.kind is Kind.COUNT:
         return None
     size_g = grams(each.amount, each.unit) if each.kind is Kind.MASS else each.amount
+    if not 100 <= size_g <= 3000:
+        return None
+    known = []
     for measure in measures:
-        if not measure.name.startswith("can-drained"):
-            continue
-        sizes = [float(part) for part in _numbers(measure.name)]
-        if sizes and 0.97 * min(sizes) <= size_g <= 1.03 * max(sizes):
-            return InGrams(
-                low=measure.grams * 0.95,
-                grams=measure.grams,
-                high=measure.grams * 1.05,
-                how=f"a can of {size_g:,.10g} g drains to {measure.grams:,.10g} g",
-                assumed=True,
-            )
-    return None
+        sizes = [float(part) for part in _numbers(measure.name)] if measure.name.startswith("can-drained") else []
+        if sizes:
+            middle = (min(sizes) + max(sizes)) / 2
+            inside = 0.97 * min(sizes) <= size_g <= 1.03 * max(sizes)
+            known.append((abs(size_g - middle), measure.grams if inside else measure.grams * size_g / middle))
+    if not known:
+        return None
+    # A can of another size drains to the same share.
+    _, drained = min(known)
+    return InGrams(
+        low=drained * 0.95,
+        grams=drained,
+        high=drained * 1.05,
+        how=f"a can of {size_g:,.10g} g drains to about {drained:,.4g} g",
+        assumed=True,
+    )
 
 
 def _numbers(text: str) -> list[str]:

@@ -37,7 +37,8 @@ _REWRITINGS = (
     # "1 (28 ounce) can", "2 (15-oz) cans"
     (re.compile(rf"^(\d+)\s*\((\d[^()]*)\)\s*(?={_CONTAINER})"), r"\1 x \2 "),
     # "2no. onions", "6x eggs", "eggs x 12", "eggs x6 large"
-    (re.compile(r"^(\d+)\s*no\.?\s+(?=[a-z])"), r"\1 "),
+    (re.compile(r"^(\d+)\s*(?:no|ea)\b\.?\s+(?=[a-z])"), r"\1 "),
+    (re.compile(r"\((?:from|see|note)\b[^()]*\)"), " "),
     (re.compile(r"^(\d+)\s*x\s+(?=[a-z])"), r"\1 "),
     (re.compile(r"^([^\d]*[a-z)])\s+x\s?(\d+)(?:\s+(small|medium|large))?$"), r"\2 \3 \1"),
     # "pack of 8 wraps", "2 boxes of 6 eggs"
@@ -219,7 +220,6 @@ class _Found:
             return False
         # "2 cans (15 oz)" names one can; a part of a pack, and what no shelf has, are given with their whole weight.
         return head.low == head.high == 1 or (head.low > 1 and not _is_too_much_for_one(head, inner))
-
 
     def _may_be_either(self, inner: Quantity) -> bool:
         """Whether the bracket behind several packs may be the weight of one or of all: "2 packs (500 g)"."""

@@ -31,8 +31,8 @@ UNIT_WORDS: Mapping[str, tuple[str, ...]] = {
     "dl": ("dl", "decilitre", "decilitres", "deciliter", "deciliters"),
     "l": ("l", "litre", "litres", "liter", "liters"),
     "fl oz": ("fl oz", "floz", "fluid ounce", "fluid ounces"),
-    "tsp": ("tsp", "tsps", "teasp", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls"),
-    "tbsp": ("tbsp", "tbsps", "tablesp", "tbs", "tbl", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls"),
+    "tsp": ("tsp", "tsps", "teasp", "tl", "tsk", "teaspoon", "teaspoons", "teaspoonful", "teaspoonfuls"),
+    "tbsp": ("tbsp", "tbsps", "tablesp", "el", "msk", "tbs", "tbl", "tablespoon", "tablespoons", "tablespoonful", "tablespoonfuls"),
     "cup": ("cup", "cups", "cupful", "cupfuls"),
     "pint": ("pint", "pints", "pt", "pts"),
     "quart": ("quart", "quarts", "qt", "qts"),
@@ -44,6 +44,10 @@ UNIT_WORDS: Mapping[str, tuple[str, ...]] = {
     "packet": (
         "packet",
         "packets",
+        "pkg",
+        "pkgs",
+        "envelope",
+        "envelopes",
         "pack",
         "packs",
         "pkt",
@@ -74,7 +78,7 @@ UNIT_WORDS: Mapping[str, tuple[str, ...]] = {
     "bag": ("bag", "bags"),
     "tub": ("tub", "tubs", "pot", "pots"),
     "block": ("block", "blocks"),
-    "bunch": ("bunch", "bunches"),
+    "bunch": ("bunch", "bunches", "bund"),
     "clove": ("clove", "cloves"),
     "slice": ("slice", "slices", "rasher", "rashers"),
     "fillet": ("fillet", "fillets"),
@@ -86,7 +90,7 @@ UNIT_WORDS: Mapping[str, tuple[str, ...]] = {
     "knob": ("knob", "knobs", "thumb", "thumbs"),
     "scoop": ("scoop", "scoops"),
     "ear": ("ear", "ears"),
-    "piece": ("piece", "pieces", "pc", "pcs"),
+    "piece": ("piece", "stk", "pieces", "pc", "pcs"),
 }
 """Units by the one name used inside, with the words read for each. A bare number counts pieces."""
 

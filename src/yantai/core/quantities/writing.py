@@ -46,7 +46,7 @@ _PIECES = r"\b(?:fillets|breasts|steaks|chops|thighs|pieces|burgers|sausages)\b"
 
 
 def _thousands_unless_pieces(found: re.Match[str]) -> str:
-    """"1 500 g potatoes" are thousands; of "4 150 g cod fillets" `two_ways` tells both readings."""
+    """ "1 500 g potatoes" are thousands; of "4 150 g cod fillets" `two_ways` tells both readings."""
     few = re.fullmatch(r"([2-9]|1[0-2])\s\d{3}", found.group()) is not None
     return found.group() if few and re.search(_PIECES, found.string[found.end() :]) else _thousands(found)
 
@@ -100,6 +100,7 @@ _SEPARATORS: tuple[Rewriting, ...] = (
 )
 _WORDS: tuple[Rewriting, ...] = (
     (re.compile(r"\bhalf-(?=dozen|doz\b)"), "half "),
+    (re.compile(r"(\d+(?:\.\d+)?)\s*(?:dag|dkg)\b\.?"), lambda found: f"{_decimal(10 * Fraction(found[1]))} g"),
     (
         re.compile(r"(\d+(?:\.\d+)?|\d+/\d+)\s*(?:dessertspoon(?:ful)?s?|dsp)\b\.?"),
         lambda found: f"{_decimal(2 * Fraction(found[1]))} tsp",

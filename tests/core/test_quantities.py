@@ -209,7 +209,12 @@ class Grams(unittest.TestCase):
         beans = [Measure(name="can-drained (400-425 g can)", grams=245)]
         found = to_grams(read_quantity("2 x 400 g tins"), beans)
         self.assertEqual((found.grams, found.assumed), (490, True))
-        self.assertEqual(to_grams(read_quantity("2 x 200 g tins"), beans).grams, 400)
+        # A can of another size drains to the same share: 245 of the 412.5 g in the middle.
+        small = to_grams(read_quantity("2 x 200 g tins"), beans)
+        self.assertAlmostEqual(small.grams, 2 * 200 * 245 / 412.5, places=6)
+        self.assertEqual((round(small.low, 3), round(small.high, 3)), (225.697, 249.455))
+        self.assertEqual(to_grams(read_quantity("1 x 437 g tin"), beans).grams, 245)  # within 3 % it is that can
+        self.assertEqual(to_grams(read_quantity("1 x 4 kg tin"), beans).grams, 4000)  # no can of a kitchen
 
     def test_a_heaped_spoon_is_more_and_told(self) -> None:
         found = to_grams(read_quantity("1 heaped tbsp"), self.FLOUR)

@@ -141,7 +141,7 @@ def _prepared(reading: LineReading, left: Quantity, amount: InGrams) -> tuple[In
 
 
 def _may_be_each(reading: LineReading, measures: Sequence[Measure], spoons: Spoons) -> str:
-    """The weight that a line states beside a count, where it fits one of them far better than all: "12 breasts 6 oz"."""
+    """The weight beside a count, where it fits one of them far better than all of them: "12 breasts 6 oz"."""
     if len(reading.quantities) != 2:
         return ""
     stated, count = reading.quantities

@@ -79,7 +79,7 @@ _PHRASES: tuple[tuple[str, str], ...] = (
 _COMPILED = tuple((re.compile(pattern), written) for pattern, written in _PHRASES)
 _LINE_WORDS: Mapping[str, str] = {
     "broc": "broccoli", "kumara": "sweet potato", "silverbeet": "chard", "rockmelon": "cantaloupe",
-    "brinjal": "eggplant", "bhindi": "okra", "curd": "yogurt", "maida": "flour", "jeera": "cumin", "haldi": "turmeric",
+    "brinjal": "eggplant", "bhindi": "okra", "maida": "flour", "jeera": "cumin", "haldi": "turmeric",
     "dhania": "cilantro", "suji": "semolina", "rava": "semolina", "dalia": "bulgur", "methi": "fenugreek",
     "calamari": "squid", "eschalot": "shallot", "pb": "peanut butter", "chk": "chicken", "brocolli": "broccoli",
     "evoo": "virgin olive oil", "yog": "yogurt", "yoghourt": "yogurt", "pitta": "pita", "chapatti": "chapati",

@@ -367,7 +367,11 @@ class _Usually:
 
 def _fits(state: str, said: str) -> bool:
     # What is bought dry is weighed "raw" by many.
-    return state == said or (said in ("raw", "dry", "canned-drained") and state == "as-sold") or (said, state) == ("raw", "dry")
+    return (
+        state == said
+        or (said in ("raw", "dry", "canned-drained") and state == "as-sold")
+        or (said, state) == ("raw", "dry")
+    )
 
 
 def _same(one: FoodName, other: FoodName) -> bool:

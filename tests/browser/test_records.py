@@ -144,15 +144,6 @@ class Recipes(OwnKitchen):
         expect(figure).to_have_attribute("aria-label", re.compile("about 1,158 g out"))
         expect(chicken.get_by_text("set by the coach")).to_be_visible()
 
-    def test_what_goes_off_is_offered_and_taken_on_request(self) -> None:
-        self.open_recipe()
-        chicken = self.card(0)
-        expect(chicken.get_by_text("38 % goes off (from bone-in, skin-on thigh")).to_be_visible()
-        chicken.get_by_role("button", name="Take it off").first.click()
-        expect(chicken.get_by_label("Chicken thigh, skinless, trimmed off")).to_have_value("38")
-        expect(chicken.get_by_text("38 % goes off")).to_have_count(0)
-        expect(chicken.get_by_role("figure")).to_have_attribute("aria-label", re.compile("^1,488 g in"))
-
     def test_enter_goes_down_the_weights(self) -> None:
         self.open_recipe()
         bulgur = self.card(1)
@@ -289,7 +280,7 @@ class Pantry(BrowserCase):
     def test_more_foods_on_request(self) -> None:
         rows = self.page.locator("main tbody tr")
         expect(rows).to_have_count(60)
-        self.page.get_by_role("button", name="Show more of 800").click()
+        self.page.get_by_role("button", name=re.compile("^Show more of 8[0-9][0-9]$")).click()
         expect(rows).to_have_count(260)
 
     def test_a_food_opens_its_other_states(self) -> None:

@@ -51,13 +51,46 @@ class Writing(BrowserCase):
     def test_what_is_unclear_is_asked_by_keyboard_and_remembered(self) -> None:
         self.write("1.2 kg turkey mince")
         expect(self.card.get_by_text("Which food is it?")).to_be_visible()
-        first = self.card.get_by_label("Lines to answer").get_by_role("button", name="Ground turkey, 85% lean raw")
+        first = self.card.get_by_label("Lines to answer").get_by_role("button", name="Ground turkey, 93% lean raw")
         expect(first).to_be_focused()
         self.page.keyboard.press("Enter")
-        expect(self.card.get_by_label("Ground turkey, 85% lean, bought")).to_have_value("1200")
+        expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_value("1200")
         expect(self.field()).to_be_focused()
         self.write("300 g turkey mince")
-        expect(self.card.get_by_label("Ground turkey, 85% lean, bought")).to_have_count(2)
+        expect(self.card.get_by_label("Ground turkey, 93% lean, bought")).to_have_count(2)
+
+    def test_a_number_with_two_readings_is_taken_with_enter_or_typed(self) -> None:
+        self.write("1.500 g potatoes")
+        expect(self.card.get_by_text("this can be 1500 g or 1.5 g", exact=False)).to_be_visible()
+        weight = self.card.get_by_label("Lines to answer").get_by_role("textbox")
+        expect(weight).to_be_focused()
+        expect(weight).to_have_value("1500")
+        weight.press("Enter")
+        expect(self.card.get_by_label("Potato, with skin, bought")).to_have_value("1500")
+
+    def test_what_goes_off_is_offered_where_the_line_has_it(self) -> None:
+        self.write("1.5 kg chicken thighs, bone in, skin on")
+        expect(self.field()).to_have_value("")
+        self.write("600 g salmon fillet")
+        thigh = "Chicken thigh, with skin"
+        expect(self.card.get_by_text("25 % goes off (bone")).to_be_visible()
+        expect(self.card.get_by_label("Salmon, Atlantic, farmed, bought")).to_have_value("600")
+        self.card.get_by_role("button", name="Take it off").click()
+        expect(self.card.get_by_label(f"{thigh}, trimmed off")).to_have_value("25")
+        expect(self.card.get_by_text("goes off")).to_have_count(0)
+
+    def test_another_food_for_a_line_weighs_it_anew(self) -> None:
+        """Three cups of rice are not three cups of oats."""
+        self.write("3 cups rice")
+        rice = self.card.get_by_label("Rice, white, long-grain, bought")
+        expect(rice).to_have_value("586.5")
+        self.card.get_by_role("button", name="Rice, white, long-grain: more").click()
+        self.card.get_by_role("button", name="Another food for this line").click()
+        self.page.get_by_role("dialog").get_by_role("combobox").fill("rolled oats")
+        self.page.get_by_role("option", name="Oats, rolled").first.click()
+        expect(self.card.get_by_label("Oats, rolled, bought")).not_to_have_value("586.5")
+        grams = float(self.card.get_by_label("Oats, rolled, bought").input_value())
+        self.assertTrue(240 < grams < 320, grams)
 
     def test_a_line_that_waits_for_its_answer_is_not_lost(self) -> None:
         self.write("200 g bulgur")

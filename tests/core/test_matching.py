@@ -189,6 +189,24 @@ class Proposals(unittest.TestCase):
             with self.subTest(text=text):
                 self.assertEqual(propose(read_line(text), INDEX, self.MEASURES).flags, flags)
 
+    def test_a_weight_beside_a_count_may_be_that_of_one(self) -> None:
+        measures = {"courgette": [Measure(name="medium", grams=200)]}
+        for text, grams, asked in (
+            ("6 courgettes 180 g", 1080, True),  # near one of them, and far from six
+            ("6 courgettes 1.2 kg", 1200, False),
+            ("6 courgettes 340 g", 2040, True),
+            ("6 courgettes 370 g", 370, False),  # neither
+            ("6 courgettes 100 g", 100, False),
+            ("2 courgettes 210 g", 420, True),
+            ("2 courgettes 250 g", 250, False),  # two small ones
+            ("1 courgette 180 g", 180, False),
+            ("6 courgettes 180 g each", 1080, False),
+        ):
+            with self.subTest(text=text):
+                found = propose(read_line(text), INDEX, measures)
+                self.assertEqual(found.amount and round(found.amount.grams, 6), grams)
+                self.assertEqual(Flag.TWO_READINGS in found.flags, asked)
+
     def test_an_answer_ends_the_question_about_the_food(self) -> None:
         found = propose(read_line("500 g turkey mince"), INDEX, {}, answer="turkey99")
         self.assertEqual((found.asks, found.matches[0].key), (False, "turkey99"))

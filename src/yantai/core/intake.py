@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from yantai.core.edible import MAXIMUM_REFUSE_SHARE
@@ -104,11 +104,12 @@ def propose(
         flags.add(Flag.NO_MEASURE)
     if reading.other_way:
         flags.add(Flag.TWO_READINGS)
-        trouble = f"this can be {reading.quantities[0]} or {reading.other_way}; write the number without its separator"
+        trouble = f"this can be {reading.quantities[0]} or {reading.other_way}; give the grams that are meant"
     each = _may_be_each(reading, measures.get(key or "", ()), spoons)
-    if each:
+    if each is not None:
         flags.add(Flag.TWO_READINGS)
-        trouble = f"this can be {each} each or in all; write “each” or “in total” behind it"
+        trouble = f"this can be {reading.quantities[0]} each or in all; give the grams that are meant"
+        amount = each
     if differ:
         flags.add(Flag.DISAGREE)
     if amount is not None and amount.assumed:
@@ -140,20 +141,21 @@ def _prepared(reading: LineReading, left: Quantity, amount: InGrams) -> tuple[In
     return amount, min(1 - left_g / amount.grams, MAXIMUM_REFUSE_SHARE)
 
 
-def _may_be_each(reading: LineReading, measures: Sequence[Measure], spoons: Spoons) -> str:
-    """The weight beside a count, where it fits one of them far better than all of them: "12 breasts 6 oz"."""
+def _may_be_each(reading: LineReading, measures: Sequence[Measure], spoons: Spoons) -> InGrams | None:
+    """The weight of all, where the one beside a count fits a single piece far better: "12 breasts 6 oz"; else None."""
     if len(reading.quantities) != 2:
-        return ""
+        return None
     stated, count = reading.quantities
     if stated.kind is not Kind.MASS or count.kind is not Kind.COUNT or count.low < 2 or count.each is not None:
-        return ""
+        return None
     try:
         one = to_grams(count, measures, words=reading.words, spoons=spoons).grams / count.amount
     except NoSuchUnit:
-        return ""
+        return None
     weight = to_grams(stated, ()).grams
-    likely_one = one / NEAR_ONE <= weight <= one * NEAR_ONE
-    return str(stated) if likely_one and weight < one * count.amount / NEAR_ONE else ""
+    if not one / NEAR_ONE <= weight <= one * NEAR_ONE or weight >= one * count.amount / NEAR_ONE:
+        return None
+    return to_grams(replace(count, each=stated), ())
 
 
 def _without_measure(

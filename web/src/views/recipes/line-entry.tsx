@@ -108,7 +108,9 @@ function Question({
   );
   // Of a number that can be read in two ways the likelier is offered, to be taken with Enter.
   const [grams, setGrams] = useState(
-    proposal.flags.includes('two-readings') && proposal.grams ? asWeight(proposal.grams) : '',
+    proposal.flags.includes('two-readings') && proposal.grams
+      ? asWeight(Math.round(proposal.grams * 10) / 10)
+      : '',
   );
   const [trouble, setTrouble] = useState(proposal.trouble);
   const answer = useMutation({
@@ -175,7 +177,8 @@ function Question({
             <WeightField
               label={`${food.name}, weight`}
               hideLabel
-              autoFocus
+              // A question further down must not take the cursor from the first.
+              autoFocus={autoFocus || !sureFood}
               value={grams}
               onText={setGrams}
               fault={typed.fault}

@@ -236,7 +236,7 @@ function LineDetails({
 async function exchanged(line: LineDraft, food: Schemas['FoodBrief']): Promise<Partial<LineDraft>> {
   const other = { food, weighed_state: '' };
   const now = readWeight(line.purchased_g).value;
-  if (!line.text || !line.food || now === null) return other;
+  if (!line.text || !line.food || typeof now !== 'number') return other;
   const read = (id: string) =>
     ask(api.POST('/api/v1/recipes/read', { body: { text: line.text, food_id: id } }));
   const [before, after] = await Promise.all([read(line.food.id), read(food.id)]);

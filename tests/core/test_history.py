@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yantai.core.errors import OutOfRange
-from yantai.core.history import PAN_TO_PAN, RANGE_Z, learn
+from yantai.core.history import PAN_TO_PAN, RANGE_Z, Learned, learn
 from yantai.core.yields import YieldRange, YieldSource
 
 PRIOR = YieldRange(low=0.68, expected=0.73, high=0.78, source=YieldSource.PUBLISHED)
@@ -18,7 +18,14 @@ yields = st.floats(0.3, 3.0)
 
 class Estimate(unittest.TestCase):
     def test_nothing_measured_is_the_prior(self) -> None:
-        self.assertEqual(learn(PRIOR, []).estimate, PRIOR)
+        self.assertEqual(learn(PRIOR, []), Learned(count=0, estimate=PRIOR, weights=(), prior_share=1.0))
+
+    def test_a_measured_yield_is_one(self) -> None:
+        for value in (0.01, 8):
+            self.assertEqual(learn(PRIOR, [value]).count, 1)
+        for value in (0.0099, 8.001, math.nan):
+            with self.subTest(value=value), self.assertRaises(OutOfRange):
+                learn(PRIOR, [0.7, value])
 
     def test_one_pan_by_hand(self) -> None:
         """Prior ln 0.73 = -0.314711, t = (ln 0.78 - ln 0.68) / 4.652 = 0.029493; pan ln 0.75 = -0.287682, s = 0.05.

@@ -18,6 +18,46 @@ RULES = [Rules(energy=energy, carbohydrate=carbohydrate) for energy in EnergyRul
 grams = st.floats(0, 30)
 
 
+class EnergyAudits(unittest.TestCase):
+    """100 g with 10 g protein, 20 g carbohydrate and 5 g fat are 165 kcal by 4/9/4."""
+
+    MACROS = Stated(protein_g=10, carbohydrate_g=20, fat_g=5, fibre_g=0, stated_kcal=165)
+
+    def gap(self, kcal: float, **slack: tuple[float, float]) -> float:
+        found = audit(replace(self.MACROS, stated_kcal=kcal, slack=slack or None))
+        assert found is not None
+        self.assertEqual((found.stated_kcal, found.implied_kcal), (kcal, 165))
+        return found.apart_kcal
+
+    def test_what_rounding_explains_is_no_gap(self) -> None:
+        self.assertEqual(self.gap(165), 0)
+        self.assertEqual(self.gap(185), 20)
+        # Half of the energy's own step, and each macro's larger half step by its factor.
+        self.assertAlmostEqual(self.gap(185, stated_kcal=(5, 5)), 15)
+        self.assertAlmostEqual(self.gap(185, protein_g=(0.5, 0.5)), 18)
+        self.assertAlmostEqual(self.gap(185, carbohydrate_g=(0.2, 0.5)), 18)
+        self.assertAlmostEqual(self.gap(185, fat_g=(0.5, 0.1)), 15.5)
+        self.assertEqual(self.gap(185, stated_kcal=(30, 30)), 0)
+
+    def test_from_when_on_it_is_a_conflict(self) -> None:
+        """More than 10 % of what is stated, or more than 15 kcal."""
+        for kcal, conflict in ((150, False), (149.9, True), (180, False), (180.1, True)):
+            with self.subTest(kcal=kcal):
+                found = audit(replace(self.MACROS, stated_kcal=kcal))
+                self.assertEqual(found and found.conflict, conflict)
+        light = Stated(protein_g=1, carbohydrate_g=4, fat_g=0, fibre_g=0, stated_kcal=20)
+        for kcal, conflict in ((20, False), (18.5, False), (18, True), (22.2, False), (22.3, True)):
+            with self.subTest(kcal=kcal):
+                found = audit(replace(light, stated_kcal=kcal))
+                self.assertEqual(found and found.conflict, conflict)
+
+    def test_a_figure_that_is_missing_cannot_be_compared(self) -> None:
+        for name in ("protein_g", "carbohydrate_g", "fat_g", "stated_kcal"):
+            with self.subTest(name=name):
+                missing: dict[str, Any] = {name: None}
+                self.assertIsNone(audit(replace(self.MACROS, **missing)))
+
+
 class RoundingSchools(unittest.TestCase):
     def test_published_examples(self) -> None:
         # 21 CFR 101.9(c): below 5 kcal is 0, then the nearest 5 up to 50 and 10 above; fat by halves below 5 g.
@@ -31,6 +71,42 @@ class RoundingSchools(unittest.TestCase):
         for school, nutrient, true, stated in cases:
             with self.subTest(school=school, nutrient=nutrient, true=true):
                 self.assertAlmostEqual(rounded(school, nutrient, true), stated, places=9)
+
+    def test_the_interval_of_what_is_stated_is_no_wider_than_the_rounding(self) -> None:
+        """By hand from the two tables: half a step to either side, and what is rounded to nothing up to its line."""
+        us, eu = Rounding.US, Rounding.EU
+        cases = [
+            (us, "kcal", 0, 0, 5), (us, "kcal", 5, 5, 7.5), (us, "kcal", 45, 42.5, 47.5), (us, "kcal", 50, 47.5, 55), (us, "kcal", 60, 55, 65),
+            (us, "kcal", 260, 255, 265), (us, "protein_g", 0, 0, 0.5), (us, "protein_g", 1, 0.5, 1.5),
+            (us, "carbohydrate_g", 24, 23.5, 24.5), (us, "fibre_g", 3, 2.5, 3.5), (us, "sugars_g", 12, 11.5, 12.5),
+            (us, "polyols_g", 2, 1.5, 2.5), (us, "fat_g", 0, 0, 0.5), (us, "fat_g", 0.5, 0.5, 0.75),
+            (us, "fat_g", 3.5, 3.25, 3.75), (us, "fat_g", 8, 7.5, 8.5), (us, "saturated_g", 2, 1.75, 2.25),
+            (us, "saturated_g", 6, 5.5, 6.5), (us, "sodium_mg", 0, 0, 5), (us, "sodium_mg", 90, 87.5, 92.5),
+            (us, "sodium_mg", 140, 137.5, 145), (us, "sodium_mg", 150, 145, 155),
+            (eu, "kcal", 112, 111.5, 112.5), (eu, "protein_g", 0, 0, 0.5), (eu, "protein_g", 7.3, 7.25, 7.35),
+            (eu, "protein_g", 24, 23.5, 24.5), (eu, "carbohydrate_g", 0.6, 0.55, 0.65), (eu, "fibre_g", 5, 4.95, 5.05),
+            (eu, "sugars_g", 11, 10.5, 11.5), (eu, "polyols_g", 3, 2.95, 3.05), (eu, "fat_g", 30, 29.5, 30.5),
+            (eu, "saturated_g", 0, 0, 0.1), (eu, "saturated_g", 0.3, 0.25, 0.35), (eu, "saturated_g", 14, 13.5, 14.5),
+            (eu, "sodium_mg", 0, 0, 5), (eu, "sodium_mg", 120, 118, 122), (eu, "sodium_mg", 440, 420, 460),
+            (Rounding.EXACT, "protein_g", 7.31, 7.31, 7.31),
+        ]  # fmt: skip
+        self.assertEqual({(s, n) for s, n, *_ in cases if s is not Rounding.EXACT},
+                         {(s, n) for s, bands in SCHOOLS.items() for n in bands})  # fmt: skip
+        for school, nutrient, stated, low, high in cases:
+            with self.subTest(school=school, nutrient=nutrient, stated=stated):
+                found = interval(school, nutrient, stated)
+                self.assertAlmostEqual(found[0], low, places=9)
+                self.assertAlmostEqual(found[1], high, places=9)
+
+    def test_a_part_or_a_whole_that_is_not_stated_contradicts_nothing(self) -> None:
+        partly: list[dict[str, Any]] = [
+            {"saturated_g": 5, "fat_g": None}, {"saturated_g": None, "fat_g": 1},
+            {"sugars_g": 5, "carbohydrate_g": None}, {"sugars_g": None, "carbohydrate_g": 1},
+        ]  # fmt: skip
+        for figures in partly:
+            with self.subTest(figures=figures):
+                label = Label(**{"serving_g": 100, "protein_g": 1, "carbohydrate_g": 10, "fat_g": 10, **figures})
+                self.assertEqual(contradictions(label), [])
 
     @given(
         st.sampled_from([(school, name) for school, bands in SCHOOLS.items() for name in bands]),

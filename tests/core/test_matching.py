@@ -127,6 +127,12 @@ class Matching(unittest.TestCase):
         self.assertEqual(telling_words("2 % fat Greek yoghurt"), ("2", "2pc", "greek", "yogurt")[1:])
         self.assertFalse(set(telling_words("roast chicken, boiled rice")) & STATE_WORDS)
 
+    @given(st.sampled_from(["stock", "rice", "turkey mince 85 % lean", "salt", "black beans", "own rice"]))
+    def test_a_score_is_a_share(self, text: str) -> None:
+        scores = [match.score for match in INDEX.match(text).matches]
+        self.assertTrue(all(0 <= score <= 1 for score in scores), scores)
+        self.assertEqual(scores, sorted(scores, reverse=True))
+
     def test_nothing_fits_nothing(self) -> None:
         for text in ("", "dragonfruit", "of the", "12"):
             with self.subTest(text=text):
@@ -206,6 +212,21 @@ class Proposals(unittest.TestCase):
                 found = propose(read_line(text), INDEX, measures)
                 self.assertEqual(found.amount and round(found.amount.grams, 6), grams)
                 self.assertEqual(Flag.TWO_READINGS in found.flags, asked)
+
+    def test_both_weights_of_a_line_are_used(self) -> None:
+        peeled = propose(read_line("1 kg courgettes (850 g peeled)"), INDEX, {})
+        self.assertEqual((peeled.amount and peeled.amount.grams, round(peeled.refuse_share, 9)), (1000, 0.15))
+        shell = propose(read_line("1 kg courgettes (10 g peeled)"), INDEX, {})
+        self.assertEqual(shell.refuse_share, 0.95)
+        for text, grams in (
+            ("2 x 400 g tins black beans (240 g drained)", 480),
+            ("1 tin (400 g, 240 g drained) black beans", 240),
+        ):
+            with self.subTest(text=text):
+                drained = propose(read_line(text), INDEX, {})
+                self.assertEqual(drained.refuse_share, 0)
+                assert drained.amount is not None
+                self.assertEqual((drained.amount.low, drained.amount.grams, drained.amount.high), (grams, grams, grams))
 
     def test_an_answer_ends_the_question_about_the_food(self) -> None:
         found = propose(read_line("500 g turkey mince"), INDEX, {}, answer="turkey99")

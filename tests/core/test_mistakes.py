@@ -135,6 +135,33 @@ class Gallery(unittest.TestCase):
         self.assertEqual(findings(pan_of(CHICKEN, OIL, replace(peppers, purchased_g=200))), [])
 
 
+class Slips(unittest.TestCase):
+    def code(self, stated_g: float, purchased_g: float) -> str:
+        line = replace(CHICKEN, text="chicken", stated_g=stated_g, purchased_g=purchased_g)
+        return next((one.code for one in findings(pan_of(line, OIL)) if one.code not in ("pan-without-oil",)), "")
+
+    def test_each_slip_of_a_unit_by_its_factor_and_nothing_beside_it(self) -> None:
+        """An ounce is 28.3495 g; 16 of them a pound. Within 2 % of the larger it is that slip."""
+        for factor, code in (
+            (28.3495, "ounces-for-grams"),
+            (16, "lb-for-oz"),
+            (1 / 16, "lb-for-oz"),
+            (1000, "kg-for-g"),
+        ):
+            with self.subTest(factor=factor):
+                self.assertEqual(self.code(800 * factor, 800), code)
+                self.assertEqual(self.code(800 * factor * 1.019, 800), code)
+                self.assertEqual(self.code(800 * factor * 1.021, 800), "text-differs")
+                self.assertEqual(self.code(800 * factor * 0.979, 800), "text-differs")
+
+    def test_a_text_may_differ_by_a_twentieth(self) -> None:
+        self.assertEqual(self.code(1000, 951), "")
+        self.assertEqual(self.code(1000, 949), "text-differs")
+        self.assertEqual(self.code(951, 1000), "")
+        self.assertEqual(self.code(949, 1000), "text-differs")
+        self.assertEqual(self.code(0, 1000), "")
+
+
 class ScaledAlone(unittest.TestCase):
     BEFORE: ClassVar = {"kofta": [1000.0, 20.0], "bulgur": [800.0], "sauce": [500.0, 40.0]}
 

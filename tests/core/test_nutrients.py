@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.examples import food
+from yantai.core import energy
 from yantai.core.allergens import ALLERGENS, conflicts
 from yantai.core.energy import general_kcal
-from yantai.core.nutrients import NOTHING, NUTRIENTS, Amounts, Nutrient, composition, total
+from yantai.core.nutrients import NOTHING, NUTRIENTS, Amounts, Nutrient, Stated, composition, total
 from yantai.core.weighing import VesselWeight, net_weight_g
 
 STATED = st.one_of(st.none(), st.floats(0, 30))
@@ -106,3 +109,39 @@ class Words(unittest.TestCase):
             "sulphites",
         ]
         self.assertEqual(set(fourteen) - set(ALLERGENS), set())
+
+
+class Unknown(unittest.TestCase):
+    """What a source does not state is a lower bound, and so is the energy that would follow from it."""
+
+    WHOLE = Stated(
+        protein_g=10, carbohydrate_g=20, fat_g=5, fibre_g=4, sugars_g=3, saturated_g=2, sodium_mg=100, stated_kcal=160
+    )
+
+    def test_each_missing_figure_by_itself(self) -> None:
+        for name in ("protein_g", "carbohydrate_g", "fat_g", "fibre_g", "sugars_g", "saturated_g", "sodium_mg"):
+            macro = name in ("protein_g", "carbohydrate_g", "fat_g")
+            for rule in energy.EnergyRule:
+                with self.subTest(name=name, rule=rule):
+                    missing: dict[str, Any] = {name: None}
+                    held = replace(self.WHOLE, **missing).amounts(energy.Rules(energy=rule))
+                    unknown = {name} | ({"kcal"} if macro and rule is not energy.EnergyRule.LABEL else set())
+                    self.assertEqual({nutrient.value for nutrient in held.at_least}, unknown)
+                    self.assertEqual(held[Nutrient(name)], 0)
+
+    def test_a_label_without_its_energy_counts_by_what_it_states(self) -> None:
+        by_label = energy.Rules(energy=energy.EnergyRule.LABEL)
+        silent = replace(self.WHOLE, stated_kcal=None)
+        self.assertEqual(silent.amounts(by_label).at_least, frozenset())
+        fatless = replace(silent, fat_g=None).amounts(by_label)
+        self.assertEqual({nutrient.value for nutrient in fatless.at_least}, {"fat_g", "kcal"})
+
+    def test_nothing_missing_by_hand(self) -> None:
+        """10 × 4 + 20 × 4 + 5 × 9 = 165; net 16 g: 149; EU 149 + 4 × 2 = 157; the label's own 160."""
+        rules = energy.EnergyRule
+        for rule, kcal in ((rules.GENERAL, 165), (rules.NET, 149), (rules.EU, 157), (rules.LABEL, 160)):
+            with self.subTest(rule=rule):
+                held = self.WHOLE.amounts(energy.Rules(energy=rule))
+                self.assertEqual((held[Nutrient.KCAL], held.at_least), (kcal, frozenset()))
+        available = self.WHOLE.amounts(energy.Rules(carbohydrate=energy.Carbohydrate.AVAILABLE))
+        self.assertEqual(available[Nutrient.CARBOHYDRATE], 16)

@@ -133,6 +133,8 @@ class Steps(unittest.TestCase):
             "Roast at 400 F for 25-30 minutes": (None, 27.5, 204.4, "oven", None),
             "Soak the beans overnight": (None, 480, None, "", 480),
             "Marinate for 2 hours in the fridge": (None, 120, None, "fridge", 120),
+            "Marinate for 30 minutes in the fridge": (None, 30, None, "fridge", 30),
+            "Marinate for 29 minutes in the fridge": (None, 29, None, "fridge", None),
             "Gas mark 4, 40 min": (40, None, 176.7, "", None),  # mark 4 is 350 °F
             "Season": (None, None, None, "", None),
         }
@@ -148,5 +150,8 @@ class Steps(unittest.TestCase):
     def test_degrees_that_disagree_are_told(self) -> None:
         self.assertIsNone(read_step("Bake at 180 °C (350 °F)").temperatures_apart)
         self.assertIsNotNone(read_step("Bake at 180 °C (400 °F)").temperatures_apart)
+        # A twentieth of the larger is what ovens differ by: 190 °C and 200 °C are one heat, 189 and 200 are two.
+        self.assertIsNone(read_step("Bake at 190 °C or 200 °C").temperatures_apart)
+        self.assertEqual(read_step("Bake at 189 °C or 200 °C").temperatures_apart, (189, 200))
         self.assertIsNone(read_step("Bake at 180 °C, fan 160 °C").temperatures_apart)
         self.assertEqual([round(t) for t in temperatures_c("from 200C down to 350F")], [200, 177])

@@ -12,6 +12,7 @@ from yantai.core.components import Component, Line
 from yantai.core.errors import CoreError
 from yantai.core.nutrients import MACROS, NUTRIENTS, Nutrient
 from yantai.core.plan import ContainerClass, Pan, plan
+from yantai.core.portioning import School
 from yantai.core.portions import Limit
 from yantai.core.targets import Target, Tolerance
 from yantai.core.yields import UNCHANGED
@@ -47,7 +48,29 @@ class Needs(unittest.TestCase):
     def test_nothing_needed_cooks_nothing(self) -> None:
         only = replace(LUNCH, left_out=frozenset({"oil"}))
         need = plan(PANS, (only,)).needs["oil"]
-        self.assertEqual((need.needed_g, need.cooked_g, need.lines[0].purchased_g), (0, 0, 0))
+        self.assertEqual(
+            (need.needed_g, need.cooked_g, need.cooked_low_g, need.cooked_high_g, need.spare_g, need.basis_g),
+            (0, 0, 0, 0, 0, 0),
+        )
+        for line in need.lines:
+            self.assertEqual((line.purchased_g, line.edible_g, line.cooked_g), (0, 0, 0))
+
+    def test_whole_pieces_are_cooked_and_the_extra_is_whole_too(self) -> None:
+        """One piece is 60 g: 15 of them are 900 g. 10 % more are one piece, 14 % two, 6 % none."""
+        egg = Component(
+            name="Muffins",
+            lines=(Line(name="Egg", purchased_g=800, composition=food(12, 1, 10), yield_range=keeps(0.9)),),
+            pieces=12,
+        )
+        for buffer, pieces in ((0.0, 15), (0.06, 15), (0.1, 16), (0.14, 17)):
+            with self.subTest(buffer=buffer):
+                only = replace(LUNCH, count=5, pins={"muffin": 180.0})
+                pans = {"muffin": Pan(component=egg, share=720, school=School.PIECES)}
+                need = plan(pans, (only,), buffer_share=buffer).needs["muffin"]
+                self.assertAlmostEqual(need.needed_g, 900)
+                self.assertAlmostEqual(need.cooked_g, 60 * pieces)
+                self.assertAlmostEqual(need.spare_g, 60 * (pieces - 15))
+                self.assertAlmostEqual(need.lines[0].purchased_g, 800 * pieces / 12)
 
     def test_fixed_raw_amounts_do_not_follow_the_need(self) -> None:
         fixed = PANS | {"chicken": pan(CHICKEN, raw_fixed=True)}

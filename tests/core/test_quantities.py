@@ -16,6 +16,7 @@ from yantai.core.quantities import (
     read_line,
     read_quantity,
     to_grams,
+    weighings_g,
     weight_g,
 )
 from yantai.core.quantities.quantity import UNIT_WORDS, Kind, kind_of
@@ -81,6 +82,31 @@ class Reading(unittest.TestCase):
                 read = read_quantity(text)
                 self.assertEqual((read.low, read.high, read.unit), (low, high, unit))
 
+    def test_every_number_in_words(self) -> None:
+        by_hand = {
+            "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9,
+            "ten": 10, "eleven": 11, "twelve": 12, "fifteen": 15, "sixteen": 16, "eighteen": 18, "twenty": 20,
+            "thirty": 30, "forty": 40, "fifty": 50,
+        }  # fmt: skip
+        for word, number in by_hand.items():
+            with self.subTest(word=word):
+                self.assertEqual(read_quantity(word).amount, number)
+                self.assertEqual(read_quantity(f"{word} cups").amount, number)
+                self.assertEqual(read_quantity(f"{word} and a half cups").amount, number + 0.5)
+                self.assertEqual(read_quantity(f"{word} dozen").amount, 12 * number)
+        for part, share in (("half", 1 / 2), ("quarter", 1 / 4), ("third", 1 / 3)):
+            with self.subTest(part=part):
+                self.assertAlmostEqual(read_quantity(f"a {part} of a cup").amount, share)
+                self.assertAlmostEqual(read_quantity(f"2 and a {part} cups").amount, 2 + share)
+        self.assertAlmostEqual(read_quantity("two thirds of a cup").amount, 2 / 3)
+
+    def test_every_word_of_every_unit(self) -> None:
+        for unit, words in UNIT_WORDS.items():
+            for word in words:
+                with self.subTest(word=word):
+                    read = read_quantity(f"2 {word}")
+                    self.assertEqual((read.amount, read.unit), (2, unit))
+
     def test_mixed_units_add_up(self) -> None:
         # 1 lb 2 oz are 18 oz.
         self.assertEqual(str(read_quantity("1 lb 2 oz")), "18 oz")
@@ -91,6 +117,20 @@ class Reading(unittest.TestCase):
             with self.subTest(spoons=spoons):
                 found = to_grams(read_quantity("2 tbsp + 1 tsp"), flour, spoons=spoons).grams
                 self.assertAlmostEqual(found, 125 / US_CUP * spoon_ml, places=3)
+
+    def test_differences_of_volumes_in_cups(self) -> None:
+        """A gallon is 16 US cups, a quart 4, a pint 2, a cup 16 tbsp, 48 tsp or 8 fl oz of 29.5735 ml."""
+        for text, cups in (
+            ("2 gallons - 1 cup", 31), ("2 quarts - 1 cup", 7), ("2 pints - 1 cup", 3), ("2 cups - 4 tbsp", 1.75),
+            ("2 cups - 12 tsp", 1.75), ("2 cups - 4 fl oz", 1.5), ("2 cups - 118.294 ml", 1.5),
+            ("2 cups - 11.8294 cl", 1.5), ("2 cups - 1.18294 dl", 1.5), ("2 cups - 0.118294 l", 1.5),
+        ):  # fmt: skip
+            with self.subTest(text=text):
+                read = read_quantity(text)
+                self.assertEqual(read.unit, "cup")
+                self.assertAlmostEqual(read.amount, cups, places=5)
+        for text, ml in (("1 l - 250 ml", 750), ("2 dl - 5 cl", 150)):
+            self.assertAlmostEqual(millilitres(read_quantity(text).amount, read_quantity(text).unit), ml)
 
     def test_sizes_words_and_packs(self) -> None:
         self.assertEqual(read_quantity("2 large").size, "large")
@@ -145,6 +185,20 @@ class Reading(unittest.TestCase):
 
 
 class Weights(unittest.TestCase):
+    def test_each_weighing_and_what_was_taken_off_it(self) -> None:
+        for text, weighings in {
+            "1490+1502-310": [(1490, 0), (1502, 310)],
+            "1490-310-20+5": [(1490, 330), (5, 0)],
+            "1490+0+12": [(1490, 0), (0, 0), (12, 0)],
+            "7": [(7, 0)],
+        }.items():
+            with self.subTest(text=text):
+                self.assertEqual(weighings_g(text), weighings)
+        self.assertEqual(weight_g("+".join(["1"] * 200)), 200)  # 399 characters
+        for wrong in ("+".join(["1"] * 201), "1+", "-5", "10-20", "5 cups"):
+            with self.subTest(wrong=wrong), self.assertRaises(CoreError):
+                weight_g(wrong)
+
     def test_sums_and_differences(self) -> None:
         for text, grams in {
             "757": 757,
@@ -295,6 +349,7 @@ class Lines(unittest.TestCase):
             "1.5kg/3lb 5oz chicken": ["1.5 kg", "53 oz"],
             "2 lb 3 oz (1 kg) brisket": ["1 kg", "35 oz"],  # the metric weight before a sum of others
             "juice of 2 limes": ["about 2 piece"],
+            "2 limes, juiced": ["about 2 piece"],
             "flour 00": [],
         }
         for text, quantities in cases.items():
@@ -327,6 +382,16 @@ class Lines(unittest.TestCase):
         ):
             with self.subTest(text=text):
                 self.assertEqual(read_line(text).other_way, "")
+
+    def test_the_juice_and_the_zest_of_a_fruit_are_measures_of_them(self) -> None:
+        for text, food in (
+            ("juice of 2 limes", "limes juice"),
+            ("the zest of half a lemon", "lemon zest"),
+            ("2 limes, juiced", "limes juice"),
+        ):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual((line.food, line.quantities[0].about), (food, True))
 
     def test_a_joint_is_no_cooked_meat(self) -> None:
         self.assertEqual(read_line("1 kg roast chicken").state, "cooked")

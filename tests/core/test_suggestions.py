@@ -75,6 +75,30 @@ class Guards(unittest.TestCase):
         light = replace(ROWER, weight_kg=55, activity=2.4)
         self.assertIn("of body weight a week", " ".join(suggest(light, change_share=-0.3).warnings))
 
+    def test_a_warning_begins_just_beyond_its_line(self) -> None:
+        """Each on its line, where nothing is warned of, and a hair beyond. Resting energy 1401.5 × 1.25 are 1751.9."""
+        active = replace(ROWER, activity=1.25, weight_kg=65)
+        cases = [
+            (active, {"change_share": -0.2}, {"change_share": -0.2001}, "below the resting energy"),
+            (ROWER, {"change_share": -0.25}, {"change_share": -0.2501}, "below maintenance"),
+            (ROWER, {"protein_g_per_kg": 2.5}, {"protein_g_per_kg": 2.51}, "of protein per kg is above 2.5"),
+            (ROWER, {"fat_g_per_kg": 0.5}, {"fat_g_per_kg": 0.49}, "of fat per kg is below 0.5"),
+        ]
+        for person, on, beyond, words in cases:
+            with self.subTest(words=words):
+                self.assertNotIn(words, " ".join(suggest(person, **on).warnings))
+                self.assertIn(words, " ".join(suggest(person, **beyond).warnings))
+        # 1 % of 65 kg a week are 650 g: 650 × 7.7 / 7 = 715 kcal a day, of 2242.4 × (2.4 / 1.6) = 3363.6.
+        hard = replace(ROWER, activity=2.4)
+        for less, warned in ((714.9, False), (715.1, True)):
+            with self.subTest(less=less):
+                found = " ".join(suggest(hard, change_share=-less / 3363.6).warnings)
+                self.assertEqual("of body weight a week, faster than 1%" in found, warned)
+
+    def test_adults_only_and_no_thin_ones(self) -> None:
+        self.assertEqual(referrals(replace(ROWER, age_y=18)), [])
+        self.assertEqual(referrals(replace(ROWER, age_y=17.99)), ["under 18"])
+
     def test_protein_and_fat_that_leave_nothing(self) -> None:
         with self.assertRaises(CoreError) as caught:
             suggest(ROWER, change_share=-0.5, protein_g_per_kg=4)

@@ -47,6 +47,20 @@ class NetWeight(unittest.TestCase):
             net_weight_g([])
 
 
+class Impossible(unittest.TestCase):
+    def test_from_a_twentieth_to_eight_times_and_the_words_for_each(self) -> None:
+        component = Component(
+            name="Rice",
+            lines=(Line(name="Rice", purchased_g=1000, composition=food(7, 80, 1), yield_range=keeps(2.7)),),
+        )
+        for cooked in (50, 8000):
+            self.assertIsNone(impossible(component, cooked))
+        self.assertIn("8.1 times as much", impossible(component, 8100) or "")
+        self.assertIn("8,001 g cooked from 1,000 g raw", impossible(component, 8001) or "")
+        self.assertIn("keeps only 4.0 %", impossible(component, 40) or "")
+        self.assertIn("49 g cooked", impossible(component, 49) or "")
+
+
 class Belief(unittest.TestCase):
     def test_the_right_weight_raises_nothing(self) -> None:
         self.assertIsNone(impossible(PAN, 1692))

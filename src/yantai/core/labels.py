@@ -99,7 +99,9 @@ def interval(school: Rounding, nutrient: str, stated: float) -> tuple[float, flo
         end = bands[place + 1].start if place + 1 < len(bands) else math.inf
         low = max(stated - band.step / 2, band.start) if band.step else 0.0
         high = float(min(stated + band.step / 2, end) if band.step else end)
-        fits = stated == 0 if not band.step else low <= high and band.start - band.step / 2 <= stated
+        # The least that is ever stated in this band: 45 kcal cannot be a rounded 50.
+        least = math.floor(band.start / band.step + 0.5) * band.step if band.step else 0.0
+        fits = stated == 0 if not band.step else low <= high and least - 1e-9 <= stated
         if fits and low <= end:
             lows.append(low)
             highs.append(high)

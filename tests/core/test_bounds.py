@@ -139,7 +139,8 @@ class Bounds(unittest.TestCase):
         for name, limit in most.items():
             other = "kcal" if name == "protein_g" else "protein_g"
             taken: list[tuple[type, dict[str, Any]]] = [
-                (Target, {name: limit}), (Target, {name: 0, other: 1}), (Tolerance, {name: limit}), (Tolerance, {name: 0}),
+                (Target, {name: limit}), (Target, {name: 0, other: 1}), (Tolerance, {name: limit}),
+                (Tolerance, {name: 0}),
                 (Tolerance, {name: 100, "percent": True}), (Tolerance, {f"priority_{name}": 0.1}),
                 (Tolerance, {f"priority_{name}": 100}),
             ]  # fmt: skip

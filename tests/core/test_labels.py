@@ -76,7 +76,8 @@ class RoundingSchools(unittest.TestCase):
         """By hand from the two tables: half a step to either side, and what is rounded to nothing up to its line."""
         us, eu = Rounding.US, Rounding.EU
         cases = [
-            (us, "kcal", 0, 0, 5), (us, "kcal", 5, 5, 7.5), (us, "kcal", 45, 42.5, 47.5), (us, "kcal", 50, 47.5, 55), (us, "kcal", 60, 55, 65),
+            (us, "kcal", 0, 0, 5), (us, "kcal", 5, 5, 7.5), (us, "kcal", 45, 42.5, 47.5),
+            (us, "kcal", 50, 47.5, 55), (us, "kcal", 60, 55, 65),
             (us, "kcal", 260, 255, 265), (us, "protein_g", 0, 0, 0.5), (us, "protein_g", 1, 0.5, 1.5),
             (us, "carbohydrate_g", 24, 23.5, 24.5), (us, "fibre_g", 3, 2.5, 3.5), (us, "sugars_g", 12, 11.5, 12.5),
             (us, "polyols_g", 2, 1.5, 2.5), (us, "fat_g", 0, 0, 0.5), (us, "fat_g", 0.5, 0.5, 0.75),

@@ -62,6 +62,17 @@ class Moved(unittest.TestCase):
         self.assertEqual(first.now, solve(tight).grams[first.cell])
         self.assertEqual(found, sorted(found, key=lambda one: -abs(one.without - one.now)))
 
+    def test_a_full_container_by_its_weight_or_its_volume(self) -> None:
+        roomy = container(Target(protein_g=50, carbohydrate_g=60, fat_g=16))
+        for name, hold, room in (("capacity_g", Hold.WEIGHT, 300), ("capacity_ml", Hold.VOLUME, 400)):
+            with self.subTest(name=name):
+                limits: dict[str, Any] = {name: room}
+                full = replace(roomy, **limits)
+                found = moved_by_limits(full, solve(full))
+                self.assertEqual([(one.hold, one.place, one.at) for one in found], [(hold, None, room)])
+                self.assertEqual(found[0].without, solve(roomy).grams[found[0].cell])
+        self.assertEqual(moved_by_limits(roomy, solve(roomy)), [])
+
     @settings(max_examples=40, deadline=None)
     @given(
         st.floats(20, 60), st.floats(20, 80), st.floats(5, 25),

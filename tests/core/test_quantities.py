@@ -129,6 +129,11 @@ class Reading(unittest.TestCase):
                 read = read_quantity(text)
                 self.assertEqual(read.unit, "cup")
                 self.assertAlmostEqual(read.amount, cups, places=5)
+        self.assertEqual(read_quantity("2 cups - 20 tbsp").amount, 0.75)
+        self.assertEqual(read_quantity("1 cup - 16 tbsp").amount, 0)
+        for text in ("1 cup - 17 tbsp", "1 kg - 36 oz"):
+            with self.subTest(text=text), self.assertRaises(Unreadable):
+                read_quantity(text)
         for text, ml in (("1 l - 250 ml", 750), ("2 dl - 5 cl", 150)):
             self.assertAlmostEqual(millilitres(read_quantity(text).amount, read_quantity(text).unit), ml)
 
@@ -273,6 +278,8 @@ class Grams(unittest.TestCase):
     def test_a_heaped_spoon_is_more_and_told(self) -> None:
         found = to_grams(read_quantity("1 heaped tbsp"), self.FLOUR)
         self.assertAlmostEqual(found.grams, 7.8 * 1.3, places=6)
+        self.assertEqual(found.how, "“tbsp” of this food is 7.8 g, heaped")
+        self.assertEqual(to_grams(read_quantity("1 tbsp"), self.FLOUR).how, "“tbsp” of this food is 7.8 g")
         self.assertTrue(found.assumed)
 
     def test_without_a_measure_it_asks(self) -> None:
@@ -357,7 +364,11 @@ class Lines(unittest.TestCase):
                 self.assertEqual([str(quantity) for quantity in read_line(text).quantities], quantities)
 
     def test_two_weights_of_one_food_before_and_after_it_is_prepared(self) -> None:
-        for text, left in (("1 kg potatoes (850 g peeled)", "850 g"), ("2 kg whole chicken (1.3 kg meat)", "1.3 kg")):
+        for text, left in (
+            ("1 kg potatoes (850 g peeled)", "850 g"),
+            ("2 kg whole chicken (1.3 kg meat)", "1.3 kg"),
+            ("2 x 400 g tins chickpeas (500 g drained)", "500 g"),  # of 800 g
+        ):
             with self.subTest(text=text):
                 line = read_line(text)
                 self.assertEqual((len(line.quantities), str(line.prepared)), (1, left))

@@ -106,6 +106,8 @@ class Causes(unittest.TestCase):
             (3.73, "Pounds", 1691.9),
             (1.692, "Kilograms", 1692),
             (169.2, "digit is missing", 1692),
+            (16920, "digit too many", 1692),
+            (1692 * 28.349523125, "turned again", 1692),
         ):
             with self.subTest(words=words):
                 found = tared(gross)

@@ -161,6 +161,21 @@ class Searching(unittest.TestCase):
     def test_named_so_first_and_uncooked_before_cooked(self) -> None:
         self.assertEqual(INDEX.search("rice"), ["rice", "rice-boiled"])
 
+    def test_what_is_plain_before_what_is_made_of_it(self) -> None:
+        foods = [
+            food("cube", "Chicken stock cube", "dry"), food("bacon", "Turkey bacon"), food("mince", "Ground turkey"),
+            food("thigh", "Chicken thigh"), food("breast", "Turkey breast"), food("soup", "Noodles with turkey"),
+        ]  # fmt: skip
+        index = FoodIndex(foods)
+        self.assertEqual(index.search("turkey"), ["breast", "mince", "bacon", "soup"])
+        self.assertEqual(index.search("chick"), ["thigh", "cube"])
+
+    def test_words_that_no_name_holds_are_found_by_what_they_mean(self) -> None:
+        index = FoodIndex(FOODS, [Usual(words="gammon", key="chicken-roast")])
+        self.assertEqual(index.search("gammon"), ["chicken-roast"])
+        self.assertEqual(index.search("gammon", group="grains"), [])
+        self.assertEqual(index.search("courgettes, minced")[:1], ["courgette"])
+
     def test_filters_and_slips(self) -> None:
         self.assertEqual(INDEX.search("beans", state="dry"), ["beans-dry"])
         self.assertEqual(INDEX.search("b", group="poultry"), ["chicken-poached", "chicken-roast"])

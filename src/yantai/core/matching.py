@@ -33,7 +33,18 @@ ALIKE = 84
 ALIKE_WHEN_SHOWN = 79
 """The same where the result is only shown: "creme" and "cream" have 80."""
 
-_MADE = FORMS | {"liver", "bacon", "sausage", "deli", "cured", "smoked", "breaded", "substitute", "seasoned"}
+_MADE = (FORMS - {"ground"}) | {
+    "stockcube",
+    "liver",
+    "bacon",
+    "sausage",
+    "deli",
+    "cured",
+    "smoked",
+    "breaded",
+    "substitute",
+    "seasoned",
+}
 """Words of what is made of a food rather than the food."""
 
 
@@ -254,9 +265,9 @@ class FoodIndex:
     def search(self, text: str, *, group: str = "", state: str = "") -> list[str]:
         """Keys of all foods with words that begin like each word of `text`, best first; for showing while one types.
 
-        What the words usually mean comes first, then foods whose name begins so, what is plain before what is made
-        of it (turkey before turkey bacon), raw and dry before cooked, short names before long. A word that no
-        food has is taken for the nearest one, more widely than when a line is read, since the result is only shown.
+        What the words usually mean comes first, then foods that are called so, what is plain before what is made of
+        it (turkey before turkey bacon), raw and dry before cooked, names that begin so, short names before long. A word
+        that no food has is taken for the nearest one, more widely than when a line is read, since it is only shown.
         """
         words = folded_words(text)
         if not words:
@@ -302,11 +313,12 @@ class FoodIndex:
 
     def _order(self, place: int, begins: str, said: frozenset[str]) -> tuple[object, ...]:
         food = self.foods[place]
-        named = food.name.casefold().startswith(begins)
+        in_name = any(word.startswith(begins) for word in folded_words(food.name.partition(",")[0]))
         made = bool((self._bags[place] & _MADE) - said)
         uncooked = food.state in ("raw", "dry", "as-sold")
+        named = food.name.casefold().startswith(begins)
         usual = place in self._usual_places
-        return not named, made, not uncooked, not usual, len(food.name), food.name, food.state, food.method
+        return not in_name, made, not uncooked, not named, not usual, len(food.name), food.name, food.state, food.method
 
     def _nearest(self, word: str) -> tuple[str, float]:
         """The known word that `word` is, or is a slip of, and how well it fits."""

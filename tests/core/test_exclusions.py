@@ -54,6 +54,16 @@ class EverydayWords(unittest.TestCase):
                 kept = {FOODS[place]["name"] for place in meaning(row["word"], NAMED).kept}
                 self.assertEqual(kept, _expected(row["keeps_out"]))
 
+    def test_free_and_removed_deny_the_word_before_them_only(self):
+        for name, kept in (
+            ("Free range eggs", True), ("Eggs, free range", True), ("Egg free mayonnaise", False),
+            ("Noodles, egg removed", False), ("Removed from shell: eggs", True), ("No egg noodles", False),
+            ("Noodles without egg", False), ("Egg noodles, no salt", True), ("Egg, free-range, medium", True),
+            ("Noodles, free from egg", False), ("Eggs free of antibiotics", True), ("Egg-free noodles", False),
+        ):  # fmt: skip
+            with self.subTest(name=name):
+                self.assertEqual(bool(meaning("eggs", [Named(names=(name,))]).kept), kept)
+
     def test_singular_and_plural_are_one_word_for_every_food(self):
         pairs = [
             ("egg", "eggs"), ("nut", "nuts"), ("almond", "almonds"), ("tomato", "tomatoes"), ("potato", "potatoes"),

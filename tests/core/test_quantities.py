@@ -275,6 +275,25 @@ class Grams(unittest.TestCase):
         self.assertEqual(to_grams(read_quantity("1 x 437 g tin"), beans).grams, 245)  # within 3 % it is that can
         self.assertEqual(to_grams(read_quantity("1 x 4 kg tin"), beans).grams, 4000)  # no can of a kitchen
 
+    def test_cups_of_several_kinds_are_told_where_they_are_far_apart(self) -> None:
+        for sliced, assumed in ((115, False), (115.1, True)):
+            with self.subTest(sliced=sliced):
+                cups = [Measure(name="cup, whole", grams=100), Measure(name="cup, sliced", grams=sliced)]
+                found = to_grams(read_quantity("1 cup"), cups)
+                self.assertEqual((found.low, found.high, found.assumed), (100, sliced, assumed))
+                self.assertFalse(to_grams(read_quantity("1 cup"), cups, words=["sliced"]).assumed)
+                plain = [*cups, Measure(name="cup", grams=105)]
+                self.assertEqual(
+                    (to_grams(read_quantity("1 cup"), plain).grams, to_grams(read_quantity("1 cup"), plain).assumed),
+                    (105, False),
+                )
+
+    def test_any_other_volume_goes_by_the_largest_measure(self) -> None:
+        """Half a litre by the cup of 230 g, not by the spoon of 12 g that was weighed less exactly."""
+        cream = [Measure(name="cup", grams=230), Measure(name="tbsp", grams=12)]
+        self.assertAlmostEqual(to_grams(read_quantity("500 ml"), cream).grams, 500 * 230 / US_CUP, places=6)
+        self.assertAlmostEqual(to_grams(read_quantity("2 tbsp"), cream).grams, 24, places=6)
+
     def test_a_heaped_spoon_is_more_and_told(self) -> None:
         found = to_grams(read_quantity("1 heaped tbsp"), self.FLOUR)
         self.assertAlmostEqual(found.grams, 7.8 * 1.3, places=6)

@@ -19,13 +19,18 @@ WITHOUT_SLOTS = {"Container", "FoodIndex"}
 """They keep what was computed of them beside their fields."""
 
 
+MODULES = [
+    importlib.import_module(found.name)
+    for package in (yantai.core, yantai.formats)
+    for found in pkgutil.walk_packages(package.__path__, package.__name__ + ".")
+]
+
+
 def dataclasses_of_the_core() -> Iterator[type]:
-    for package in (yantai.core, yantai.formats):
-        for found in pkgutil.walk_packages(package.__path__, package.__name__ + "."):
-            module = importlib.import_module(found.name)
-            for value in vars(module).values():
-                if isinstance(value, type) and dataclasses.is_dataclass(value) and value.__module__ == module.__name__:
-                    yield value
+    for module in MODULES:
+        for value in vars(module).values():
+            if isinstance(value, type) and dataclasses.is_dataclass(value) and value.__module__ == module.__name__:
+                yield value
 
 
 class Values(unittest.TestCase):

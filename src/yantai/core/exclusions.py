@@ -303,6 +303,10 @@ def _is_of_kind(looked_for: _Phrases, named: Named) -> bool:
     return not any(_held(name).issuperset(phrase) for phrase in looked_for.unless for name in named.names)
 
 
+_FREE_LIVING = ("range", "ranging", "roaming", "run", "from", "of")
+"""What stands behind a "free" that denies nothing before it: "eggs, free range"."""
+
+
 def _without(tokens: Sequence[str], phrases: Iterable[Sequence[str]]) -> list[str]:
     """The words of a name less those that it denies ("no salt", "gluten free") and less the `phrases`."""
     left = list(tokens)
@@ -314,7 +318,10 @@ def _without(tokens: Sequence[str], phrases: Iterable[Sequence[str]]) -> list[st
     for place, word in enumerate(tokens):
         if word in ("no", "without", "non") and place + 1 < len(tokens):
             left[place + 1] = ""
-        if word in ("free", "removed") and place > 0:
+        after = tokens[place + 1] if place + 1 < len(tokens) else ""
+        if word == "free" and after in ("from", "of") and place + 2 < len(tokens):
+            left[place + 2] = ""
+        elif word in ("free", "removed") and after not in _FREE_LIVING and place > 0:
             left[place - 1] = ""
     return left
 

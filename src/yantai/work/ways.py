@@ -591,7 +591,7 @@ def _other_batches(missed: _Missed) -> Iterator[WayView]:
             yield WayView(
                 kind="move",
                 title=f"Cook these with “{other.name}” instead",
-                detail=f"{other.recipe.name} on {other.cook_on:%-d %B} meets the target.",
+                detail=f"{other.recipe.name} on {other.cook_on:%a %-d %B} meets the target.",
                 moved=1.0,
                 changes=[MoveRow(row_id=missed.row.id, to_batch_id=other.id)],
             )

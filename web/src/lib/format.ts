@@ -7,12 +7,7 @@ const tenth = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 1, maximum
 const upToTenth = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 1 });
 const upToHundredth = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 2 });
 const date = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'long' });
-const dateTime = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-});
+const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 
 /** A count or an energy without decimals. */
 export const wholeNumber = (value: number) => whole.format(value);
@@ -49,7 +44,7 @@ export const lossWords = (factor: number) =>
 
 export const percent = (share: number) => `${upToTenth.format(share * 100)} %`;
 export const day = (iso: string) => date.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
-export const moment = (iso: string) => dateTime.format(new Date(iso));
+export const moment = (iso: string) => `${date.format(new Date(iso))}, ${time.format(new Date(iso))}`;
 export const plural = (count: number, one: string, many = `${one}s`) =>
   `${whole.format(count)} ${count === 1 ? one : many}`;
 

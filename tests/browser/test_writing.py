@@ -98,6 +98,8 @@ class Writing(BrowserCase):
         self.write("1 dragonfruit")
         waiting = self.card.get_by_text("“1 dragonfruit”")
         expect(waiting).to_be_visible()
+        # The figures beside it do not look final.
+        expect(self.card.get_by_text("without 1 line that waits for its answer")).to_be_visible()
         self.page.get_by_role("button", name="Scale", exact=True).click()
         self.page.get_by_role("button", name="Scale it").click()
         expect(self.card.get_by_label("Bulgur wheat, bought")).to_have_value("400")

@@ -183,7 +183,15 @@ function Outcome({ pointer, draft, view, fault, onChange }: Props) {
             {weight(figures.cooked_low_g)} to {weight(figures.cooked_high_g)} cooked, {figures.yield_source}.
           </p>
           <table className="w-full">
-            <caption className="mb-1 text-left text-sm font-medium text-muted">About, by this recipe</caption>
+            <caption className="mb-1 text-left text-sm font-medium text-muted">
+              About, by this recipe
+              {draft.asked.length ? (
+                <strong className="block text-ink">
+                  without {plural(draft.asked.length, 'line')} that{' '}
+                  {draft.asked.length === 1 ? 'waits for its answer' : 'wait for their answers'}
+                </strong>
+              ) : null}
+            </caption>
             <thead>
               <tr className="text-right text-sm text-muted">
                 <th>

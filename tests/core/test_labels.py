@@ -99,6 +99,23 @@ class RoundingSchools(unittest.TestCase):
                 self.assertAlmostEqual(found[0], low, places=9)
                 self.assertAlmostEqual(found[1], high, places=9)
 
+    def test_below_its_line_a_figure_is_stated_as_nothing_and_on_it_as_the_first_step(self) -> None:
+        us, eu, half = Rounding.US, Rounding.EU, 0.5
+        lines = {
+            (us, "kcal"): (5, 5), (us, "protein_g"): (half, 1), (us, "carbohydrate_g"): (half, 1), (us, "fibre_g"): (half, 1),
+            (us, "sugars_g"): (half, 1), (us, "polyols_g"): (half, 1), (us, "fat_g"): (half, half),
+            (us, "saturated_g"): (half, half), (us, "sodium_mg"): (5, 5),
+            (eu, "kcal"): (half, 1), (eu, "protein_g"): (half, half), (eu, "carbohydrate_g"): (half, half),
+            (eu, "fibre_g"): (half, half), (eu, "sugars_g"): (half, half), (eu, "polyols_g"): (half, half),
+            (eu, "fat_g"): (half, half), (eu, "saturated_g"): (0.1, 0.1), (eu, "sodium_mg"): (5, 4),
+        }  # fmt: skip
+        self.assertEqual(set(lines), {(s, n) for s, bands in SCHOOLS.items() for n in bands})
+        for (school, nutrient), (line, first) in lines.items():
+            with self.subTest(school=school, nutrient=nutrient):
+                for below in (0, 0.2 * line, 0.5 * line, line - 1e-6):
+                    self.assertEqual(rounded(school, nutrient, below), 0)
+                self.assertAlmostEqual(rounded(school, nutrient, line), first)
+
     def test_a_part_or_a_whole_that_is_not_stated_contradicts_nothing(self) -> None:
         partly: list[dict[str, Any]] = [
             {"saturated_g": 5, "fat_g": None}, {"saturated_g": None, "fat_g": 1},

@@ -73,7 +73,7 @@ class Moved(unittest.TestCase):
                 self.assertEqual(found[0].without, solve(roomy).grams[found[0].cell])
         self.assertEqual(moved_by_limits(roomy, solve(roomy)), [])
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=150, deadline=None)
     @given(
         st.floats(20, 60), st.floats(20, 80), st.floats(5, 25),
         st.integers(0, 3), st.floats(0, 250), st.booleans(),

@@ -103,7 +103,8 @@ class RoundingSchools(unittest.TestCase):
         us, eu, half = Rounding.US, Rounding.EU, 0.5
         lines = {
             (us, "kcal"): (5, 5), (us, "protein_g"): (half, 1), (us, "carbohydrate_g"): (half, 1),
-            (us, "fibre_g"): (half, 1), (us, "sugars_g"): (half, 1), (us, "polyols_g"): (half, 1), (us, "fat_g"): (half, half),
+            (us, "fibre_g"): (half, 1), (us, "sugars_g"): (half, 1), (us, "polyols_g"): (half, 1),
+            (us, "fat_g"): (half, half),
             (us, "saturated_g"): (half, half), (us, "sodium_mg"): (5, 5),
             (eu, "kcal"): (half, 1), (eu, "protein_g"): (half, half), (eu, "carbohydrate_g"): (half, half),
             (eu, "fibre_g"): (half, half), (eu, "sugars_g"): (half, half), (eu, "polyols_g"): (half, half),

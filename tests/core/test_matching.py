@@ -133,6 +133,11 @@ class Matching(unittest.TestCase):
         self.assertTrue(all(0 <= score <= 1 for score in scores), scores)
         self.assertEqual(scores, sorted(scores, reverse=True))
 
+    def test_six_foods_are_proposed_unless_more_are_wanted(self) -> None:
+        index = FoodIndex([food(f"bean-{n}", f"Beans, kind {n}", kcal=10 * n) for n in range(1, 10)])
+        self.assertEqual(len(index.match("beans").matches), 6)
+        self.assertEqual(len(index.match("beans", limit=8).matches), 8)
+
     def test_nothing_fits_nothing(self) -> None:
         for text in ("", "dragonfruit", "of the", "12"):
             with self.subTest(text=text):

@@ -72,6 +72,16 @@ class Needs(unittest.TestCase):
                 self.assertAlmostEqual(need.spare_g, 60 * (pieces - 15))
                 self.assertAlmostEqual(need.lines[0].purchased_g, 800 * pieces / 12)
 
+    def test_an_amount_by_eye_gives_way_to_the_narrower_of_volume_and_weight(self) -> None:
+        """400 g of 0.8 g/ml: 200 ml hold 160 g, 300 g hold 300 g; 600 ml hold 480 g."""
+        rice = pan(BULGUR, school=School.BY_EYE, eye_g=400, density_g_per_ml=0.8)
+        for ml, weight, grams in ((200, 300, 160), (600, 300, 300), (600, 100, 100), (600, 600, 400)):
+            with self.subTest(ml=ml, weight=weight):
+                only = ContainerClass(target=Target(carbohydrate_g=60), tolerance=Tolerance(), count=1,
+                                      capacity_ml=ml, capacity_g=weight)  # fmt: skip
+                found = plan({"rice": rice}, (only,)).portions[0]
+                self.assertEqual(found.grams[0], grams)
+
     def test_fixed_raw_amounts_do_not_follow_the_need(self) -> None:
         fixed = PANS | {"chicken": pan(CHICKEN, raw_fixed=True)}
         need = plan(fixed, (LUNCH,)).needs["chicken"]

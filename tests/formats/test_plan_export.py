@@ -7,6 +7,7 @@ import json
 import unittest
 from typing import Any
 
+from yantai.core.nutrients import Nutrient
 from yantai.core.plan import Pan
 from yantai.formats.plan_document import PlanDocument, core_classes, core_pans, read_plan
 from yantai.formats.plan_export import Eater, Told, plan_document
@@ -257,6 +258,18 @@ class Export(unittest.TestCase):
         pans: dict[str, Pan] = core_pans(read_plan(json.dumps(FULL)))
         lines = pans["chicken"].component.lines
         self.assertEqual([sorted(line.composition.at_least) for line in lines], [[], ["fibre_g"]])
+
+    def test_energy_that_is_not_stated_follows_from_macros_that_are(self) -> None:
+        """18.6 × 4 + 0.4 × 4 + 7.9 × 9 = 147.1 kcal; without the fat 76 at least."""
+        for missing, kcal, unknown in (({"kcal"}, 147.1, []), ({"kcal", "fat_g"}, 76, ["fat_g", "kcal"])):
+            with self.subTest(missing=missing):
+                document = copy.deepcopy(FULL)
+                document["components"][0]["poured_fat_g"] = 0
+                held = document["components"][0]["ingredients"][0]["per_100g"]
+                held.update(dict.fromkeys(missing))
+                line = core_pans(read_plan(json.dumps(document)))["chicken"].component.lines[0]
+                self.assertAlmostEqual(line.composition[Nutrient.KCAL], kcal)
+                self.assertEqual(sorted(line.composition.at_least), unknown)
 
 
 if __name__ == "__main__":

@@ -29,6 +29,8 @@ answer for those that have not."""
 _ROOM_NOISE = 1e-6
 _NO_BOUND = 1e30
 _INFEASIBLE = -1
+_NO_SLOPE = 1e-9
+"""A condition whose longest coefficient is shorter is left as it is: a trace of a nutrient is none."""
 _ROUND_IN_CIRCLES = -2
 _NO_POINT = 2
 """Status of SciPy's `linprog` for an empty set."""
@@ -331,7 +333,7 @@ def programme(quadratic: Vector, linear: Vector, normals: Vector, least: Vector)
     """Minimise `½ yᵀQy - qᵀy` such that `normals @ y ≥ least`, with the multipliers; None when there is no y."""
     # Conditions of one size: beside others a thousand times as long the solver goes round in circles.
     size = np.abs(normals).max(axis=1, initial=0.0)
-    size[size == 0.0] = 1.0
+    size[size < _NO_SLOPE] = 1.0
     rows, floors = normals / size[:, None], least / size
     for tolerances in (_EXACT, {}):
         y, _, exit_flag, info = daqp.solve(

@@ -88,6 +88,18 @@ class Matching(unittest.TestCase):
                 self.assertFalse(INDEX.match(f"rice {form}").sure)
                 self.assertFalse(INDEX.match("rice", note=form).sure)
 
+    def test_what_denies_or_offers_another_food_makes_it_unsure(self) -> None:
+        for text in (
+            "rice or beans",
+            "rice, not white",
+            "rice without salt",
+            "white rice instead of salt",
+            "rice, no salt",
+        ):
+            with self.subTest(text=text):
+                reading = read_line(f"300 g {text}")
+                self.assertFalse(INDEX.match(reading.food, state=reading.state, note=reading.note).sure)
+
     def test_a_slip_of_the_pen_is_no_other_word(self) -> None:
         foods = [food("flour", "Potato flour", "dry"), food("chicken", "Chicken breast")]
         index = FoodIndex(foods)

@@ -102,8 +102,8 @@ def _words(text: str) -> frozenset[str]:
 
 NOT_MATTERING = _words(
     """
-    a an and of or the with without in on for to from into your some my our this that any it its as by up down
-    off out x no if not needed necessary like liked wanted preferably ideally e g eg ie etc about approximately
+    a an and of the with in on for to from into your some my our this that any it its as by up down
+    off out x if needed necessary like liked wanted preferably ideally e g eg ie etc about approximately
     approx around roughly ca circa each total plus more extra at least max maximum min just few couple bit
     little handful drizzle fresh freshly finely coarsely thinly thickly lightly well very evenly gently loosely
     tightly firmly packed chopped diced sliced grated crushed peeled trimmed halved quartered cubed torn
@@ -118,12 +118,13 @@ NOT_MATTERING = _words(
     ounce gram litre weight weighed raw choice preference taste serve serving garnish sprinkle sprinkling
     topping frying greasing brushing dusting mashing roasting separated reserved divided thawed defrosted
     boneless dry patted wiped cleaned deveined tip outer tough woody tender undrained unpeeled trim excess
-    soaked overnight optional generous scant level heaped heaping rounded equivalent alternatively instead then
+    soaked overnight optional generous scant level heaped heaping rounded then
     approximate net day central centre center middle scored butterflied flattened bashed tied removed discarded
     required temperature recommended kitchen family value everyday standard regular normal unrefined
     """
 )
-"""Words that say how a food is cut, bought or served, not what it is. A word with another meaning is not here."""
+"""Words that say how a food is cut, bought or served, not what it is. A word with another meaning is not
+here, nor one that denies or offers another food ("not wholewheat", "or turkey"): with those a line is asked about."""
 
 FORMS = _words(
     """

@@ -62,6 +62,17 @@ _PHRASES: tuple[tuple[str, str], ...] = (
     (r"\ba? ?baby leaf\b", "baby leaf"),
     (r"\bfilo\b|\bfillo\b", "phyllo"),
     (r"\bpick(?:ed)? leaves\b|\bleaves picked\b|\bleaves only\b|\b(?:stalks?|stems?|seeds?|core|tops?) removed\b", " "),
+    # "cut into half moons", "sliced on the diagonal": how, up to the next comma; "in oil" is what it lies in.
+    (
+        r"\b(?:cut|sliced|chopped|diced|torn|broken|shredded|halved|split|snapped|carved|separated|divided) "
+        r"(?:into|to|on|along|across|in(?! (?:\w+ )?(?:oil|brine|water|juice|syrup|sauce|vinegar)\b))\b[^,;()]*",
+        " ",
+    ),
+    (r"\bvac(?:uum)?[\s-]*pac(?:k|ked)?\b", " "),
+    (r"\bwhole[\s-]?grain\b", "whole wheat"),
+    (r"\blite soy\b", "reducedsalt soy"),
+    (r"\bcapsicums?\b", "bell pepper"),
+    (r"^(?:chopped|diced) tomatoes\b", "choppedtomato"),
     (r"\bhalf[\s-]inch\b|\b\d+(?:\.\d+)?[\s-]*(?:cm|mm|in|inch|inches)\b", " "),
     (r"\bin(?:to)? (?:\w+ )?(?:chunks?|cubes?|dice|slices?|strips?|wedges?|rounds?|pieces?|florets?|matchsticks?|"
      r"batons?|rings?|ribbons?|quarters?|halves)\b", " "),
@@ -92,7 +103,7 @@ _LINE_WORDS: Mapping[str, str] = {
     "mayo": "mayonnaise", "catsup": "ketchup", "confectioner": "powdered", "icing": "powdered",
     "demerara": "brown", "muscovado": "brown", "superfine": "granulated", "dahl": "lentil", "dal": "lentil",
     "dhal": "lentil", "bicarb": "bicarbonate", "sweetpotato": "sweet potato", "pots": "potato",
-    "filet": "fillet",
+    "filet": "fillet", "tom": "tomato",
 }  # fmt: skip
 
 
@@ -120,7 +131,8 @@ NOT_MATTERING = _words(
     boneless dry patted wiped cleaned deveined tip outer tough woody tender undrained unpeeled trim excess
     soaked overnight optional generous scant level heaped heaping rounded then
     approximate net day central centre center middle scored butterflied flattened bashed tied removed discarded
-    required temperature recommended kitchen family value everyday standard regular normal unrefined
+    required temperature recommended julienned julienne spiralised spiralized bruised smashed slit snipped ripped
+    stemmed destemmed debearded gutted scaled jointed portioned kitchen family value everyday standard regular normal unrefined
     """
 )
 """Words that say how a food is cut, bought or served, not what it is. A word with another meaning is not

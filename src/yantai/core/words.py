@@ -19,6 +19,8 @@ SAME_WORD: Mapping[str, str] = {
 
 _IRREGULAR = {"leaves": "leaf", "halves": "half", "loaves": "loaf", "calves": "calf", "knives": "knife"}
 
+_ENDING_IN_IS = frozenset(("anis", "basis", "cassis", "coulis", "iris", "oasis", "this", "is"))
+
 
 def folded(text: str) -> str:
     """Lower case without accents."""
@@ -39,7 +41,7 @@ def singular(word: str) -> str:
     """
     if word in _IRREGULAR:
         return _IRREGULAR[word]
-    if len(word) < 4 or word.endswith(("ss", "us", "is")):
+    if len(word) < 4 or word.endswith(("ss", "us")) or word in _ENDING_IN_IS:
         return word
     if word.endswith("ies"):
         return word[:-3] + "y" if len(word) > 4 else word[:-1]

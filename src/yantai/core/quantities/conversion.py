@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import statistics
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
@@ -222,7 +223,9 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
     if quantity.unit == "piece" and said & {"tinned", "canned"}:
         quantity = replace(quantity, unit="can")  # "3 tinned tomatoes" are three tins
     if quantity.unit == "piece":
-        pieces = [(m, w) for m, w in names if not w & _NOT_PIECES and not _is_volume(m)]
+        pieces = [
+            (m, w) for m, w in names if not w & _NOT_PIECES and not _is_volume(m) and not _is_part(m, said)
+        ]
         if quantity.size:
             exact = [entry for entry in pieces if quantity.size in entry[1]]
         else:
@@ -320,6 +323,15 @@ def _words(text: str) -> list[str]:
 
 def _is_volume(measure: Measure) -> bool:
     return bool(set(_words(measure.name)[:1]) & {"cup", "tbsp", "tsp", "ml", "fl"})
+
+
+_PART_OF_ONE = re.compile(r"^(half)\b|\b(quarter)$")
+
+
+def _is_part(measure: Measure, said: frozenset[str]) -> bool:
+    """Whether a measure is that of a part of one, as "half" or "baguette, quarter", which the line does not say."""
+    part = _PART_OF_ONE.search(measure.name)
+    return part is not None and not said & {part[0], "halves", "quarters"}
 
 
 def _no_measure(unit: str, measures: Sequence[Measure]) -> NoSuchUnit:

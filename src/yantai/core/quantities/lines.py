@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 
 from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.quantity import SIZES, Kind, Quantity
-from yantai.core.quantities.writing import CONTAINERS, any_of, plain_text, spoons_in_words, two_ways
+from yantai.core.quantities.writing import CONTAINERS, Rewriting, any_of, plain_text, spoons_in_words, two_ways
 from yantai.core.units import grams
 
 _STATES = {
@@ -22,6 +22,16 @@ _STATES = {
 _STATE_OF_WORD = {word: state for state, words in _STATES.items() for word in words}
 _JOINT = re.compile(r"sun[\s-]?dried|(?<=[a-z] )roasts?(?=\s*(?:$|,|joint))")
 _READY_COOKED = re.compile(r"\b(?:microwav\w*|ready[\s-]cooked|pre-?cooked)\b")
+_DRIED_OFF = re.compile(
+    r"\b(?:(?:washed|rinsed|patted|spun|wiped|squeezed|drained)(?: and| then|,)? (?:(?:patted|spun|squeezed) )?(?:dry|dried)|"
+    r"(?:pat|squeeze|spin) dry)\b"
+)
+"""What was wiped after washing is no dried food."""
+_ROASTED_AS_SOLD = re.compile(
+    r"\b(?:dry[\s-]?)?roasted(?=[\w\s,]*\b(?:peanuts?|almonds?|cashews?|nuts?|hazelnuts?|pistachios?|seeds?|buckwheat|seaweed)\b)"
+    r"|(?<=buckwheat groats, )roasted|\b(?:un)?precooked(?=.*\binstant)|(?<=instant, )precooked"
+)
+"""Nuts, seeds and buckwheat are sold roasted; instant rice is dry, though it was cooked."""
 _DRY_FOODS = frozenset(
     ("rice", "pasta", "spaghetti", "penne", "noodles", "lentils", "quinoa", "oats", "bulgur", "couscous", "beans",
      "chickpeas", "barley", "farro", "millet")
@@ -33,14 +43,38 @@ _TASTE = re.compile(
 _BULLET = re.compile(r"^\s*(?:\[[ xX]?\]|[-*•·▢☐☑✓]|\d{1,2}[.)](?=\s))\s*(?:\[[ xX]?\]\s*)?")
 _CONTAINER = any_of(CONTAINERS)
 _HELD = any_of((*CONTAINERS, "bunch", "handful", "pinch", "dash", "knob", "head", "glass", "sprig", "thumb", "stick"))
-_REWRITINGS = (
+_COUNT = r"(?:[1-5]?\d(?:\.\d+)?|1/2)"
+_COUNTED = "bulb|bulbs|head|heads|bunch|bunches|cloves|slices|rashers|fillets|sticks|leaves|sprigs"
+
+
+def _pieces(written: str | None) -> float:
+    return float(written) if written and written[0].isdigit() else 1.0
+
+
+_REWRITINGS: tuple[Rewriting, ...] = (
     # "1 (28 ounce) can", "2 (15-oz) cans"
     (re.compile(rf"^(\d+)\s*\((\d[^()]*)\)\s*(?={_CONTAINER})"), r"\1 x \2 "),
+    # "3 (4-ounce) chicken breasts": a weight between the number and the food is that of each
+    (re.compile(r"^(\d+)\s*\((\d[\d./ ]*\s*(?:g|kg|oz|ounces?|lbs?|pounds?))\s*(?:each)?\)\s*(?=[a-z])"), r"\1 x \2 "),
+    # A piece of ginger by its length: a knob is as long as a thumb's upper half.
+    (
+        re.compile(rf"^(?:(an?|{_COUNT})\s*)?\(?({_COUNT})\s*(cm|inch(?:es)?|in)\)?\s+(?:piece|knob|length|chunk)s?(?:\s+of)?\s+(?=(?:\w+ )*ginger)"),
+        lambda found: f"about {_pieces(found[1]) * float(found[2]) / (2.5 if found[3] == 'cm' else 1):g} knob ",
+    ),
+    (re.compile(r"^(?:an?\s+)?couple(?:\s+of)?\s+"), "2 "),
+    (re.compile(r"\b(\d+)\s+at\s+(?=\d+\s?(?:g|oz)\b)"), r"\1 x "),
+    # Units that are also part of a food's name
+    (re.compile(r"\brib[\s-]eyes?\b"), "ribeye"),
+    (re.compile(r"\bglass noodles?\b"), "cellophane noodles"),
     # "2no. onions", "6x eggs", "eggs x 12", "eggs x6 large"
     (re.compile(r"^(\d+)\s*(?:no|ea)\b\.?\s+(?=[a-z])"), r"\1 "),
-    (re.compile(r"\((?:from|see|note)\b[^()]*\)"), " "),
+    (re.compile(r"\((?:made |prepared )?(?:from|with|see|note)\b[^()]*\)"), " "),
     (re.compile(r"^(\d+)\s*x\s+(?=[a-z])"), r"\1 "),
-    (re.compile(r"^([^\d]*[a-z)])\s+x\s?(\d+)(?:\s+(small|medium|large))?$"), r"\2 \3 \1"),
+    # "eggs x 12", "bagels 6", "avocado, 3", "bananas: 2 large", "potatoes 4-5"
+    (
+        re.compile(rf"^([^\d]*[a-z)])(?:\s+x\s?|[,:]?\s+)(?<!type )(?<!omega )(?<!no )(?<!no\. )({_COUNT})(?:\s+(small|medium|large|{_COUNTED}))?$"),
+        r"\2 \3 \1",
+    ),
     # "pack of 8 wraps", "2 boxes of 6 eggs"
     (re.compile(rf"^(?:an?\s+|1\s+)?{_CONTAINER}\s+of\s+(\d+)\s+(?=[a-z]{{3}})"), r"\2 "),
     (re.compile(r"^(?:max(?:imum)?|up to|no more than)\.?\s+(?=\d)"), ""),
@@ -146,7 +180,7 @@ def read_line(text: str) -> LineReading:
         quantities=tuple(sorted(quantities, key=_trust)),
         food=food,
         note=note,
-        state=_state(f"{food} {note}", quantities),
+        state=_state(f"{food}, {note}", quantities),
         to_taste=not quantities and (said is not None or bool(re.search(r"\b(salt|pepper)\b", food))),
         prepared=found.prepared,
         other_way=other_way or found.other_way,
@@ -335,6 +369,7 @@ def _of_a_fruit(text: str) -> tuple[Quantity | None, str]:
 
 def _state(text: str, quantities: Sequence[Quantity]) -> str:
     # "Roast chicken" is cooked, a "chuck roast" is a joint to be cooked.
+    text = _ROASTED_AS_SOLD.sub(" ", _DRIED_OFF.sub(" ", text))
     words = re.findall(r"[a-z]+", _JOINT.sub(" ", text))
     if _READY_COOKED.search(text):
         return "cooked"

@@ -18,6 +18,15 @@ _NUMBERS = {
     "thirty": 30, "forty": 40, "fifty": 50,
 }  # fmt: skip
 _PARTS = {"half": "1/2", "quarter": "1/4", "third": "1/3"}
+_TENS = {
+    "twenty": 20, "thirty": 30, "forty": 40, "fifty": 50, "sixty": 60, "seventy": 70, "eighty": 80,
+    "ninety": 90,
+}  # fmt: skip
+_UP_TO_NINETEEN = {
+    **{word: value for word, value in _NUMBERS.items() if value < 20}, "thirteen": 13, "fourteen": 14,
+    "seventeen": 17, "nineteen": 19,
+}  # fmt: skip
+_ONES = "|".join(sorted((word for word in _UP_TO_NINETEEN if len(word) > 2), key=len, reverse=True))
 CONTAINERS = (
     "can", "cans", "tin", "tins", "jar", "jars", "packet", "packets", "pack", "packs", "bag", "bags", "tub", "tubs",
     "block", "blocks", "package", "packages", "pouch", "pouches", "carton", "cartons", "sachet", "sachets", "bottle",
@@ -59,6 +68,15 @@ def _decimal(value: Fraction) -> str:
     return f"{float(value):.6f}".rstrip("0").rstrip(".")
 
 
+def _tens(found: re.Match[str]) -> str:
+    return str(_TENS[found[1]] + (_UP_TO_NINETEEN[found[2]] if found[2] else 0))
+
+
+def _hundreds(found: re.Match[str]) -> str:
+    rest = found[2] or "0"
+    return str(100 * _UP_TO_NINETEEN[found[1]] + (int(rest) if rest.isdigit() else _UP_TO_NINETEEN[rest]))
+
+
 def _dozens(found: re.Match[str]) -> str:
     whole, part = found.group(1), found.group(2)
     return _decimal(12 * ((_count(whole) if whole else 0) + Fraction((part or "0").strip()))) if whole or part else "12"
@@ -67,6 +85,9 @@ def _dozens(found: re.Match[str]) -> str:
 Rewriting = tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]]
 
 _LETTERS: tuple[Rewriting, ...] = (
+    # French spoons, "3 c. à s." and "1 c.à.c.", whose first letter is not a cup.
+    (re.compile(r"(?<=[\d\s])c\.?\s?[àa]\.?\s?s(?:oupe)?\b\.?"), "tbsp"),
+    (re.compile(r"(?<=[\d\s])c\.?\s?[àa]\.?\s?c(?:afé|afe)?\b\.?"), "tsp"),
     # A capital T is a tablespoon and a small t a teaspoon, so these come before all is made lower case.
     (re.compile(r"(?<=[\d½⅓⅔¼¾⅛])\s*(?:T|Tb|TB)\b\.?(?=\s|$)"), " tbsp"),
     (re.compile(r"(?<=[\d½⅓⅔¼¾⅛])\s*t\b\.?(?=\s|$)"), " tsp"),
@@ -99,6 +120,10 @@ _SEPARATORS: tuple[Rewriting, ...] = (
     (re.compile(r"(\d),(\d{1,2})(?!\d)"), r"\1.\2"),
 )
 _WORDS: tuple[Rewriting, ...] = (
+    # "twenty-five", "two hundred and fifty"
+    (re.compile(rf"\b({'|'.join(_TENS)})(?:[ -]({_ONES}))?\b"), _tens),
+    (re.compile(rf"\b({_ONES}|an?) hundred(?:(?: and)? (\d{{1,2}}|{_ONES})\b)?"), _hundreds),
+    (re.compile(r"\b(thirteen|fourteen|seventeen|nineteen)\b"), lambda found: str(_UP_TO_NINETEEN[found[1]])),
     (re.compile(r"\bhalf-(?=dozen|doz\b)"), "half "),
     (re.compile(r"(\d+(?:\.\d+)?)\s*(?:dag|dkg)\b\.?"), lambda found: f"{_decimal(10 * Fraction(found[1]))} g"),
     (
@@ -120,7 +145,12 @@ _WORDS: tuple[Rewriting, ...] = (
         re.compile(rf"\b(?:a\s+|one\s+)?(half|quarter|third)\s+(?:of\s+)?(?=(?:an?\s+)?(?:{_UNIT}|dozen|doz\b|\d))"),
         lambda found: f"{_PARTS[found[1]]} ",
     ),
+    (
+        re.compile(r"^(?:a\s+|one\s+)?(half|quarter|third)\s+(?:of\s+)?(?:an?\s+|the\s+)?(?=[a-z])(?!fat\b|and half\b)"),
+        lambda found: f"{_PARTS[found[1]]} ",
+    ),
     (re.compile(rf"(\d/\d)\s+(?:of\s+)?(?:an?|the)\s+(?={_UNIT}|dozen|doz\b)"), r"\1 "),
+    (re.compile(r"^(\d/\d)\s+of\s+(?:an?\s+|the\s+)?(?=[a-z])"), r"\1 "),
     (re.compile(rf"(\d/\d)\s+(?:of\s+)?(?:an?\s+)?(?=\d+(?:\.\d+)?\s?{_UNIT})"), r"\1 x "),
     (re.compile(rf"(?:\b{_NUMBER}\s+)?(\d+/\d+\s+)?(?:\bdozen|\bdoz\b\.?)"), _dozens),
 )

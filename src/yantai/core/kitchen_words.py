@@ -68,11 +68,21 @@ _PHRASES: tuple[tuple[str, str], ...] = (
         r"(?:into|to|on|along|across|in(?! (?:\w+ )?(?:oil|brine|water|juice|syrup|sauce|vinegar)\b))\b[^,;()]*",
         " ",
     ),
+    (
+        r"\b(?:with|using|in|on) (?:an?|the|your) [a-z\s-]{0,24}?"
+        r"(?:grater|processor|blender|fork|mandoline|peeler|mortar|sieve|colander|knife|spoon|microplane)\b",
+        " ",
+    ),
+    (r"\b(?:left|kept|leave) whole\b|\bwhole or (?:halved|sliced|chopped)\b", " "),
+    (r"\bpan[\s-]fried\b", "fried"),
+    (r"\bfor the (?:pan|tin|dish|pot|tray|grill|bowl|top)\b", " "),
     (r"\bvac(?:uum)?[\s-]*pac(?:k|ked)?\b", " "),
     (r"\bwhole[\s-]?grain\b", "whole wheat"),
     (r"\blite soy\b", "reducedsalt soy"),
+    (r"\bsweet pots?\b", "sweet potato"),
     (r"\bcapsicums?\b", "bell pepper"),
-    (r"^(?:chopped|diced) tomatoes\b", "choppedtomato"),
+    (r"\b(?:chopped|diced) tomatoes\b(?!.*\b(?:fresh|ripe)\b)", "choppedtomato"),
+    (r"\bcrushed tomatoes\b", "crushedtomato"),
     (r"\bhalf[\s-]inch\b|\b\d+(?:\.\d+)?[\s-]*(?:cm|mm|in|inch|inches)\b", " "),
     (r"\bin(?:to)? (?:\w+ )?(?:chunks?|cubes?|dice|slices?|strips?|wedges?|rounds?|pieces?|florets?|matchsticks?|"
      r"batons?|rings?|ribbons?|quarters?|halves)\b", " "),
@@ -102,7 +112,7 @@ _LINE_WORDS: Mapping[str, str] = {
     "flaxmeal": "flax", "aubergines": "eggplant", "shoulders": "shoulder", "gnocci": "gnocchi",
     "mayo": "mayonnaise", "catsup": "ketchup", "confectioner": "powdered", "icing": "powdered",
     "demerara": "brown", "muscovado": "brown", "superfine": "granulated", "dahl": "lentil", "dal": "lentil",
-    "dhal": "lentil", "bicarb": "bicarbonate", "sweetpotato": "sweet potato", "pots": "potato",
+    "dhal": "lentil", "bicarb": "bicarbonate", "sweetpotato": "sweet potato",
     "filet": "fillet", "tom": "tomato",
 }  # fmt: skip
 

@@ -257,7 +257,8 @@ class FoodIndex:
                         / sum(self._rarity.get(word, 8.0) for word in one.words | left)
                     )
                 )
-                rank = (one.answered, whole, fits, len(one.words), -len(left))
+                # "Fresh lasagne" says more of the food than "lasagne sheets" does.
+                rank = (one.answered, whole, fits, len(one.words), len(one.words & STATE_WORDS), -len(left))
                 if score and (best is None or rank > best[0]):
                     best = rank, _Usually(one.place, whole and one.sure, score)
         return None if best is None else best[1]
@@ -324,6 +325,9 @@ class FoodIndex:
         """The known word that `word` is, or is a slip of, and how well it fits."""
         if word in self._known:
             return word, 1.0
+        near = next((share for share in _shares_near(word) if share in self._known), None)
+        if near is not None:
+            return near, 1.0
         found = process.extractOne(word, self._vocabulary, scorer=fuzz.ratio, score_cutoff=ALIKE)
         if found is None or len(word) < 4:
             return word, 0.0
@@ -375,6 +379,12 @@ class _Usually:
     place: int
     sure: bool
     score: float
+
+
+def _shares_near(word: str) -> tuple[str, ...]:
+    """The lean shares of minced meat one point beside the one said: 96 % is sold by 95 %, 9 kcal per 100 g apart."""
+    lean = re.fullmatch(r"([6-9]\d)pc", word)
+    return () if lean is None else (f"{int(lean[1]) - 1}pc", f"{int(lean[1]) + 1}pc")
 
 
 def _fits(state: str, said: str) -> bool:

@@ -11,6 +11,7 @@ from yantai.core.errors import NoSuchUnit
 from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.quantity import PINCH_G, SIZES, UNIT_OF_WORD, Kind, Quantity
 from yantai.core.units import Spoons, grams, millilitres
+from yantai.core.words import singular
 
 STATED_APART = 0.05
 """Two weights or volumes of one line disagree when more than this share apart."""
@@ -18,6 +19,8 @@ COUNTED_APART = 0.30
 """A count and a weight disagree only beyond this: one onion is not the next."""
 HEAPED_SHARE = 1.3
 """A heaped spoon or cup against a level one: the middle of 1.2 to 1.5, a kitchen's rule of thumb."""
+TOO_FAR_APART = 2.0
+"""Pieces of one name whose weights differ more than so manyfold are asked about."""
 VARIANT_APART = 0.15
 """How far apart [share] the cups of one food (sliced, whole) may be before the choice is told."""
 
@@ -71,7 +74,7 @@ def to_grams(
     >>> round(to_grams(read_quantity("2 cups"), [Measure(name="cup", grams=140)], spoons=Spoons.METRIC).grams, 1)
     295.9
     """
-    said = frozenset(words)
+    said = frozenset(words) | {singular(word) for word in words}
     if quantity.more:
         terms = (replace(quantity, more=()), *quantity.more)
         return _added([to_grams(term, measures, words=said, spoons=spoons) for term in terms])
@@ -191,8 +194,16 @@ def _volume(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str
     if not known:
         raise _no_measure(quantity.unit, measures)
     size_ml = millilitres(1, quantity.unit, spoons)
-    fitting = [entry for entry in known if _variant(entry[0]) <= said and _variant(entry[0])]
-    plain = [entry for entry in known if not _variant(entry[0])]
+    cut = {_SAME_CUT.get(word, word) for word in said}
+    fitting = [entry for entry in known if any(variant <= cut for variant in _variants(entry[0]))]
+    plain = [entry for entry in known if not _variants(entry[0])]
+    # A spoon of it says less of a cup of it than a cup that is cut another way.
+    plain = [entry for entry in plain if entry[2] == quantity.unit] or (
+        [] if any(entry[2] == quantity.unit for entry in known) else plain
+    )
+    uncut = [
+        entry for entry in known if entry[2] == quantity.unit and {_UNCUT.get(quantity.unit)} in _variants(entry[0])
+    ]
     chosen = fitting or plain or known
     # A spoon measure is the better one for spoons, a cup for cups; for all else the largest was weighed most exactly.
     largest = max(chosen, key=lambda entry: millilitres(1, entry[2], spoons))[2]
@@ -200,7 +211,8 @@ def _volume(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str
         entry for entry in chosen if entry[2] == largest
     ]
     densities = [density for _, density, _ in chosen]
-    density = statistics.median(densities)
+    likeliest = [density for _, density, _ in uncut] if not fitting and not plain else []
+    density = statistics.median(likeliest or densities)
     nearest = min(chosen, key=lambda entry: abs(entry[1] - density))[0]
     assumed = not fitting and not plain and max(densities) > (1 + VARIANT_APART) * min(densities)
     return InGrams(
@@ -212,10 +224,20 @@ def _volume(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str
     )
 
 
-def _variant(measure: Measure) -> frozenset[str]:
-    """The words of a measure beside its unit: those of "cup, chopped" are {"chopped"}."""
+def _variants(measure: Measure) -> list[frozenset[str]]:
+    """The words of a measure beside its unit: those of "cup, pieces or slices" are {"pieces"} and {"sliced"}."""
     rest = measure.name.replace("(", ",").partition(",")[2]
-    return frozenset(word.strip("()") for word in rest.split() if word.isalpha())
+    either = (
+        frozenset(_SAME_CUT.get(word, word) for word in part.split() if word.isalpha()) for part in rest.split(" or ")
+    )
+    return [words for words in either if words]
+
+
+_SAME_CUT = {"diced": "chopped", "cubed": "chopped", "cubes": "chopped", "cube": "chopped", "grated": "shredded",
+             "slices": "sliced", "slice": "sliced"}  # fmt: skip
+"""Cuts that fill a cup alike."""
+_UNCUT = {"cup": "whole", "tbsp": "leaves", "tsp": "leaves"}
+"""What is meant where no cut is said: a cup of whole almonds, a spoon of the leaves of a dried herb."""
 
 
 def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str]) -> InGrams:
@@ -223,9 +245,7 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
     if quantity.unit == "piece" and said & {"tinned", "canned"}:
         quantity = replace(quantity, unit="can")  # "3 tinned tomatoes" are three tins
     if quantity.unit == "piece":
-        pieces = [
-            (m, w) for m, w in names if not w & _NOT_PIECES and not _is_volume(m) and not _is_part(m, said)
-        ]
+        pieces = [(m, w) for m, w in names if not w & _NOT_PIECES and not _is_volume(m) and not _is_part(m, said)]
         if quantity.size:
             exact = [entry for entry in pieces if quantity.size in entry[1]]
         else:
@@ -244,12 +264,24 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
         exact = [entry for entry in names if quantity.unit in {UNIT_OF_WORD.get(word, word) for word in entry[1]}]
         if quantity.size:
             exact = [entry for entry in exact if quantity.size in entry[1]] or exact
+        else:
+            exact = (
+                [entry for entry in exact if len(entry[1]) == 1]
+                or [entry for entry in exact if "medium" in entry[1]]
+                or [entry for entry in exact if not entry[1] & _SIZED]
+                or exact
+            )
         assumed = quantity.unit in _CONTAINERS
     if not exact:
         raise _no_measure(quantity.size or quantity.unit, measures)
     best = max(len(w & said) for _, w in exact)
     exact = [entry for entry in exact if len(entry[1] & said) == best]
     weights = sorted(measure.grams for measure, _ in exact)
+    if weights[-1] > TOO_FAR_APART * weights[0]:
+        raise NoSuchUnit(
+            f"one {quantity.unit} of this food can be {weights[0]:,.10g} or {weights[-1]:,.10g} g; type the grams",
+            field="unit",
+        )
     middle = statistics.median_low(weights)
     chosen = next(measure for measure, _ in exact if measure.grams == middle)
     return InGrams(
@@ -261,6 +293,7 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
     )
 
 
+_SIZED = frozenset(("small", "large", "extra", "thin", "thick", "tip", "inner", "outer", "snack", "regular"))
 _CONTAINERS = frozenset(("can", "jar", "packet", "bag", "tub", "block", "bunch", "handful", "knob", "head"))
 """Units that come in sizes nobody wrote down: their weight is an assumption."""
 _NOT_PIECES = frozenset(
@@ -282,6 +315,11 @@ _NOT_PIECES = frozenset(
         "ring",
         "wedge",
         "bunch",
+        "floret",
+        "spear",
+        "segment",
+        "sheet",
+        "tub",
     )
 )
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from yantai.core.quantities.grammar import Unreadable, read_quantity
-from yantai.core.quantities.quantity import SIZES, Kind, Quantity
+from yantai.core.quantities.quantity import SIZES, UNIT_OF_WORD, Kind, Quantity
 from yantai.core.quantities.writing import CONTAINERS, Rewriting, any_of, plain_text, spoons_in_words, two_ways
 from yantai.core.units import grams
 
@@ -36,6 +36,13 @@ _DRY_FOODS = frozenset(
     ("rice", "pasta", "spaghetti", "penne", "noodles", "lentils", "quinoa", "oats", "bulgur", "couscous", "beans",
      "chickpeas", "barley", "farro", "millet")
 )  # fmt: skip
+_PARTS_OF_ONE = frozenset(("leaf", "sheet", "slice", "sprig", "floret", "spear", "segment", "wedge", "stalk"))
+_SOLD_DRAINED = re.compile(
+    r"\b(?:beans?|chick ?peas?|lentils?|peas?|tuna|salmon|sardines?|anchov(?:y|ies)|mackerel|crab\w*|clams?|mussels|"
+    r"sweet ?corn|corn|tomatoes|olives?|capers?|artichokes?|pineapple|peach(?:es)?|pears?|apricots|mandarins?|"
+    r"chestnuts|jackfruit|garbanzos?)\b"
+)
+"""Foods that are drained when they come from a can; anything else is drained of what it lay or was washed in."""
 _TASTE = re.compile(
     r",?\s*\(?\b(to taste|as needed|as required|for serving|to serve|for greasing|for frying|to garnish|optional|"
     r"if liked|if wanted|if desired|or more|plus extra[^,()]*|plus more[^,()]*|enough (?=.*to cover))\b\)?"
@@ -58,7 +65,9 @@ _REWRITINGS: tuple[Rewriting, ...] = (
     (re.compile(r"^(\d+)\s*\((\d[\d./ ]*\s*(?:g|kg|oz|ounces?|lbs?|pounds?))\s*(?:each)?\)\s*(?=[a-z])"), r"\1 x \2 "),
     # A piece of ginger by its length: a knob is as long as a thumb's upper half.
     (
-        re.compile(rf"^(?:(an?|{_COUNT})\s*)?\(?({_COUNT})\s*(cm|inch(?:es)?|in)\)?\s+(?:piece|knob|length|chunk)s?(?:\s+of)?\s+(?=(?:\w+ )*ginger)"),
+        re.compile(
+            rf"^(?:(an?|{_COUNT})\s*)?\(?({_COUNT})\s*(cm|inch(?:es)?|in)\)?\s+(?:(?:piece|knob|length|chunk)s?\s+(?:of\s+)?)?(?=(?:\w+ )*ginger)"
+        ),
         lambda found: f"about {_pieces(found[1]) * float(found[2]) / (2.5 if found[3] == 'cm' else 1):g} knob ",
     ),
     (re.compile(r"^(?:an?\s+)?couple(?:\s+of)?\s+"), "2 "),
@@ -72,7 +81,9 @@ _REWRITINGS: tuple[Rewriting, ...] = (
     (re.compile(r"^(\d+)\s*x\s+(?=[a-z])"), r"\1 "),
     # "eggs x 12", "bagels 6", "avocado, 3", "bananas: 2 large", "potatoes 4-5"
     (
-        re.compile(rf"^([^\d]*[a-z)])(?:\s+x\s?|[,:]?\s+)(?<!type )(?<!omega )(?<!no )(?<!no\. )({_COUNT})(?:\s+(small|medium|large|{_COUNTED}))?$"),
+        re.compile(
+            rf"^([^\d]*[a-z)])(?:\s+x\s?|[,:]?\s+)(?<!type )(?<!omega )(?<!no )(?<!no\. )({_COUNT})(?:\s+(small|medium|large|{_COUNTED}))?$"
+        ),
         r"\2 \3 \1",
     ),
     # "pack of 8 wraps", "2 boxes of 6 eggs"
@@ -94,6 +105,7 @@ _PREPARED = re.compile(
     r"\b(?:peeled|trimmed|shelled|boned|stoned|pitted|seeded|deseeded|cored|prepared|podded|picked|meat|edible|"
     r"drained|off the bone|without (?:skin|bones?|shells?)|after (?:peeling|boning|trimming))\b"
 )
+_ON_TOP = re.compile(r"^\s*(?:and\s+)?plus\s+(?:(?:an?\s+)?(?:extra|additional|another)\s+)?(?=[\d~a])")
 _TOTAL = re.compile(r"\b(?:in total|total|altogether|in all)\b")
 _BESIDE = re.compile(
     r"\b(?:net|about|weight|weighing|raw|dry|cooked|uncooked|of|and|drained weight|roughly|approx)\b\.?"
@@ -173,6 +185,7 @@ def read_line(text: str) -> LineReading:
             notes.append(left)
     food = notes.pop(0) if notes else ""
     food = re.sub(r"^\s*(?:of|x)\s+", "", re.sub(r"\s+", " ", food)).strip(" .,;:-|")
+    found.head = _of_a_part(found.head, food)
     quantities = found.quantities
     note = re.sub(r"\s+", " ", ", ".join(part for part in notes if part)).strip(" ,|")
     return LineReading(
@@ -217,6 +230,8 @@ class _Found:
                 self.others.append(inner)
                 return ""
             return part
+        if _ON_TOP.match(part) and self._add(inner):
+            return _ON_TOP.sub("", f"{before}{after}").strip()
         left = _BESIDE.sub(" ", _TOTAL.sub(" ", _EACH.sub(" ", rest)))
         left = left.strip(" @~:;.|-")
         if _PREPARED.search(rest) and self._is_larger(inner):
@@ -231,6 +246,19 @@ class _Found:
             self.other_way = str(replace(self.head, each=replace(inner, about=False)))
         self.others.append(inner)
         return left
+
+    def _add(self, inner: Quantity) -> bool:
+        """Add what comes on top: "2 tbsp oil, plus 1 tsp for the pan"; whether the line was read with it."""
+        head = self.head
+        if head is None or head.each is not None or inner.each is not None:
+            return False
+        if head.unit == inner.unit and head.size == inner.size:
+            self.head = replace(head, low=head.low + inner.low, high=head.high + inner.high)
+        elif head.kind is inner.kind is Kind.VOLUME:
+            self.head = replace(head, more=(*head.more, inner))
+        else:
+            self.other_way = f"{head} and {inner}"
+        return True
 
     def _is_larger(self, inner: Quantity) -> bool:
         """Whether the leading quantity is the weight of which `inner` is left."""
@@ -367,6 +395,15 @@ def _of_a_fruit(text: str) -> tuple[Quantity | None, str]:
     return None, text
 
 
+def _of_a_part(head: Quantity | None, food: str) -> Quantity | None:
+    """ "4 lettuce leaves" counts leaves, not lettuces."""
+    if head is None or head.unit != "piece" or head.each is not None:
+        return head
+    words = food.split()
+    part = UNIT_OF_WORD.get(words[-1], "") if len(words) > 1 else ""
+    return replace(head, unit=part) if part in _PARTS_OF_ONE else head
+
+
 def _state(text: str, quantities: Sequence[Quantity]) -> str:
     # "Roast chicken" is cooked, a "chuck roast" is a joint to be cooked.
     text = _ROASTED_AS_SOLD.sub(" ", _DRIED_OFF.sub(" ", text))
@@ -377,6 +414,8 @@ def _state(text: str, quantities: Sequence[Quantity]) -> str:
         return "canned-drained"
     if "uncooked" in words:
         return "dry" if _DRY_FOODS & set(words) else "raw"
+    if not _SOLD_DRAINED.search(text):
+        words = [word for word in words if word != "drained"]
     found = [_STATE_OF_WORD[word] for word in words if word in _STATE_OF_WORD]
     if "canned-drained" in found and not {"dried", "dry"} & set(words):
         return "canned-drained"

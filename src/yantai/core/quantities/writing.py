@@ -120,6 +120,7 @@ _SEPARATORS: tuple[Rewriting, ...] = (
     (re.compile(r"(\d),(\d{1,2})(?!\d)"), r"\1.\2"),
 )
 _WORDS: tuple[Rewriting, ...] = (
+    (re.compile(r"\bhalf[\s-]and[\s-]half\b"), "halfandhalf"),
     # "twenty-five", "two hundred and fifty"
     (re.compile(rf"\b({'|'.join(_TENS)})(?:[ -]({_ONES}))?\b"), _tens),
     (re.compile(rf"\b({_ONES}|an?) hundred(?:(?: and)? (\d{{1,2}}|{_ONES})\b)?"), _hundreds),
@@ -146,7 +147,9 @@ _WORDS: tuple[Rewriting, ...] = (
         lambda found: f"{_PARTS[found[1]]} ",
     ),
     (
-        re.compile(r"^(?:a\s+|one\s+)?(half|quarter|third)\s+(?:of\s+)?(?:an?\s+|the\s+)?(?=[a-z])(?!fat\b|and half\b)"),
+        re.compile(
+            r"^(?:a\s+|one\s+)?(half|quarter|third)\s+(?:of\s+)?(?:an?\s+|the\s+)?(?=[a-z]{2})(?!fat\b|and half\b)"
+        ),
         lambda found: f"{_PARTS[found[1]]} ",
     ),
     (re.compile(rf"(\d/\d)\s+(?:of\s+)?(?:an?|the)\s+(?={_UNIT}|dozen|doz\b)"), r"\1 "),

@@ -5,18 +5,21 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from itertools import pairwise
 
 from yantai.core.edible import MAXIMUM_REFUSE_SHARE
 from yantai.core.errors import NoSuchUnit
 from yantai.core.kitchen_words import words_of
 from yantai.core.matching import FoodIndex, Match, Matched
 from yantai.core.quantities import (
+    STATED_APART,
     Disagreement,
     InGrams,
     Kind,
     LineReading,
     Measure,
     Quantity,
+    apart,
     disagreements,
     to_grams,
 )
@@ -105,6 +108,12 @@ def propose(
     if reading.other_way:
         flags.add(Flag.TWO_READINGS)
         trouble = f"this can be {reading.quantities[0]} or {reading.other_way}; give the grams that are meant"
+    if reading.unread:
+        flags.add(Flag.TWO_READINGS)
+        trouble = f"a number of “{reading.unread}” is not understood; give the grams that are meant"
+    if _weights_apart(reading):
+        flags.add(Flag.TWO_READINGS)
+        trouble = "the weights of this line do not agree; give the grams that are meant"
     each = _may_be_each(reading, measures.get(key or "", ()), spoons)
     if each is not None:
         flags.add(Flag.TWO_READINGS)
@@ -139,6 +148,12 @@ def _prepared(reading: LineReading, left: Quantity, amount: InGrams) -> tuple[In
         drained_g = packs * left_g
         return InGrams(low=drained_g, grams=drained_g, high=drained_g, how="drained, as the line says"), 0.0
     return amount, min(1 - left_g / amount.grams, MAXIMUM_REFUSE_SHARE)
+
+
+def _weights_apart(reading: LineReading) -> bool:
+    """Whether two weights are stated that cannot be the same: "8 oz (300 g)"."""
+    stated = [to_grams(one, ()).grams for one in reading.quantities if one.kind is Kind.MASS and one.each is None]
+    return any(apart(first, second) > STATED_APART for first, second in pairwise(stated))
 
 
 def _may_be_each(reading: LineReading, measures: Sequence[Measure], spoons: Spoons) -> InGrams | None:

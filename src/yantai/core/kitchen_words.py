@@ -62,6 +62,13 @@ _PHRASES: tuple[tuple[str, str], ...] = (
     (r"\ba? ?baby leaf\b", "baby leaf"),
     (r"\bfilo\b|\bfillo\b", "phyllo"),
     (r"\bpick(?:ed)? leaves\b|\bleaves picked\b|\bleaves only\b|\b(?:stalks?|stems?|seeds?|core|tops?) removed\b", " "),
+    (
+        r"\b(?:casings?|rinds?|membranes?|silverskin|sinews?|shells?|heads?|tails?|ends?|roots?|tips?|ribs?|cores?|"
+        r"stalks?|stems?|strings?|peel|pith|pits?|stones?|pips?|seeds?|veins?|whiskers|beards?|gills?)"
+        r"(?: and \w+)? (?:removed|discarded|trimmed|off|pulled off|cut off)\b",
+        " ",
+    ),
+    (r"\b(?:white|green)(?: and (?:light |pale )?green)? parts?(?: only)?\b", " "),
     # "cut into half moons", "sliced on the diagonal": how, up to the next comma; "in oil" is what it lies in.
     (
         r"\b(?:cut|sliced|chopped|diced|torn|broken|shredded|halved|split|snapped|carved|separated|divided) "
@@ -113,7 +120,7 @@ _LINE_WORDS: Mapping[str, str] = {
     "mayo": "mayonnaise", "catsup": "ketchup", "confectioner": "powdered", "icing": "powdered",
     "demerara": "brown", "muscovado": "brown", "superfine": "granulated", "dahl": "lentil", "dal": "lentil",
     "dhal": "lentil", "bicarb": "bicarbonate", "sweetpotato": "sweet potato",
-    "filet": "fillet", "tom": "tomato",
+    "filet": "fillet", "tom": "tomato", "mushie": "mushroom", "mushy": "mushroom",
 }  # fmt: skip
 
 

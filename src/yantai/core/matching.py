@@ -185,8 +185,8 @@ class FoodIndex:
         """
         own = self._own_names.get(frozenset(words_of(text)))
         if own is None:
-            own = self._own_names.get(frozenset(words_of(f"{text} {note}")))
-        said = self._said(f"{text} {note}", state)
+            own = self._own_names.get(frozenset(words_of(f"{text}, {note}")))
+        said = self._said(f"{text}, {note}", state)
         if not said.telling and own is None:
             return Matched(matches=(), sure=False)
         usual = self._usual(said, state)
@@ -258,7 +258,11 @@ class FoodIndex:
                     )
                 )
                 # "Fresh lasagne" says more of the food than "lasagne sheets" does.
-                rank = (one.answered, whole, fits, len(one.words), len(one.words & STATE_WORDS), -len(left))
+                rarity = sum(self._rarity.get(word, 8.0) for word in sorted(one.words))
+                rank = (
+                    one.answered, whole, fits, len(one.words), len(one.words & STATE_WORDS), -len(left), rarity,
+                    sorted(one.words),
+                )  # fmt: skip
                 if score and (best is None or rank > best[0]):
                     best = rank, _Usually(one.place, whole and one.sure, score)
         return None if best is None else best[1]

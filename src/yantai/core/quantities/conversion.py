@@ -263,7 +263,9 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
     else:
         exact = [entry for entry in names if quantity.unit in {UNIT_OF_WORD.get(word, word) for word in entry[1]}]
         if quantity.size:
-            exact = [entry for entry in exact if quantity.size in entry[1]] or exact
+            sized = [entry for entry in exact if quantity.size in entry[1]]
+            # A large bunch may be a bunch; how large a "large can" is, nobody can tell.
+            exact = sized or ([] if quantity.unit in _SOLD_IN_SIZES and quantity.size != "medium" else exact)
         else:
             exact = (
                 [entry for entry in exact if len(entry[1]) == 1]
@@ -296,6 +298,7 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
 _SIZED = frozenset(("small", "large", "extra", "thin", "thick", "tip", "inner", "outer", "snack", "regular"))
 _CONTAINERS = frozenset(("can", "jar", "packet", "bag", "tub", "block", "bunch", "handful", "knob", "head"))
 """Units that come in sizes nobody wrote down: their weight is an assumption."""
+_SOLD_IN_SIZES = frozenset(("can", "jar", "packet", "bag", "tub", "block"))
 _NOT_PIECES = frozenset(
     (
         "can",

@@ -31,7 +31,7 @@ run: term+ UNIT?
 plus: term (_PLUS term)+
 dash: term _DASH term
 ranged: term _TO term
-packed: term _TIMES term UNIT?
+packed: term (_TIMES | _OF) term UNIT?
 term: number (HEAPED | ABOUT | _LEVEL)? SIZE? UNIT?
 number: WORD_NUMBER+ | DECIMAL FRACTION? | DECIMAL WORD_NUMBER | FRACTION
 
@@ -39,6 +39,7 @@ ABOUT.6: /(about|around|approx|approximately|roughly|circa|ca|~|at\s+least|scant
 _LEVEL.6: /(level|big|thick|thin|decent)(?![a-z])/
 HEAPED.6: /(heaped|heaping|rounded)(?![a-z])/
 _TIMES.5: /(x|times)(?=[\s\d])/
+_OF.5: /of(?=\s*(?:about\s+|~\s*)?\d)/
 _TO.5: /(to|or)(?![a-z])/
 _PLUS.5: /\+|(plus|and)(?![a-z])|&/
 _DASH.5: /-|(minus|less)(?![a-z])/
@@ -149,9 +150,10 @@ def _span(first: Quantity, second: Quantity) -> Quantity:
 
 
 def _packed(count: Quantity, each: Quantity, unit: list[Token]) -> Quantity:
-    if not _is_bare(count) or each.kind is Kind.COUNT:
+    counts = count.kind is Kind.COUNT and count.each is None
+    if not counts or each.kind is Kind.COUNT or (unit and not _is_bare(count)):
         raise Unreadable(f"{count} x {each}")
-    return Quantity(low=count.low, high=count.high, unit=_unit(unit[0]) if unit else "piece", each=each)
+    return replace(count, unit=_unit(unit[0]) if unit else count.unit, each=each)
 
 
 def _combined(first: Quantity, others: list[Quantity], sign: int) -> Quantity:

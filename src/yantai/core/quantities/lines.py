@@ -82,7 +82,7 @@ _REWRITINGS: tuple[Rewriting, ...] = (
     # "eggs x 12", "bagels 6", "avocado, 3", "bananas: 2 large", "potatoes 4-5"
     (
         re.compile(
-            rf"^([^\d]*[a-z)])(?:\s+x\s?|[,:]?\s+)(?<!type )(?<!omega )(?<!no )(?<!no\. )({_COUNT})(?:\s+(small|medium|large|{_COUNTED}))?$"
+            rf"^([^\d]*[a-z)])(?:\s+x\s?|[,:]?\s+)(?<!type )(?<!omega )(?<!no )(?<!no\. )({_COUNT})(?:\s+(small|medium|large|{_COUNTED}))?(?=$|\s*[,(])"
         ),
         r"\2 \3 \1",
     ),
@@ -106,6 +106,11 @@ _PREPARED = re.compile(
     r"drained|off the bone|without (?:skin|bones?|shells?)|after (?:peeling|boning|trimming))\b"
 )
 _ON_TOP = re.compile(r"^\s*(?:and\s+)?plus\s+(?:(?:an?\s+)?(?:extra|additional|another)\s+)?(?=[\d~a])")
+_NO_AMOUNT = re.compile(
+    r"\d[\d./]*(?:\s?-\s?\d[\d./]*)?\s*-?\s*(?:%|pc\b|cm\b|mm\b|in\b|inch(?:es)?\b|\"|”|min(?:ute)?s?\b|hours?\b|h\b|°|grain\b|spice\b)"
+    r"|\b(?:type|omega|no\.?|grade|size)[\s-]*\d+|\b(?:into|in|makes?|serves?)\b[^,;()]*|\b(?:00|405|550|630|1050)\b"
+)
+"""Numbers that are no amount: shares of fat, lengths, times, kinds of flour, how many pieces it is cut in."""
 _TOTAL = re.compile(r"\b(?:in total|total|altogether|in all)\b")
 _BESIDE = re.compile(
     r"\b(?:net|about|weight|weighing|raw|dry|cooked|uncooked|of|and|drained weight|roughly|approx)\b\.?"
@@ -125,6 +130,7 @@ class LineReading:
         to_taste: it states no amount on purpose.
         prepared: what is left of the first quantity once it is peeled, boned or drained, where the line says both.
         other_way: the amount that another habit of writing numbers would read here, "" if there is one reading.
+        unread: the part with a number that belongs to no quantity that was understood, "" if all are.
     """
 
     text: str
@@ -135,6 +141,7 @@ class LineReading:
     to_taste: bool
     prepared: Quantity | None = None
     other_way: str = ""
+    unread: str = ""
 
     @property
     def words(self) -> frozenset[str]:
@@ -197,6 +204,7 @@ def read_line(text: str) -> LineReading:
         to_taste=not quantities and (said is not None or bool(re.search(r"\b(salt|pepper)\b", food))),
         prepared=found.prepared,
         other_way=other_way or found.other_way,
+        unread=next((part.strip() for part in (food, *notes) if re.search(r"\d", _NO_AMOUNT.sub(" ", part))), ""),
     )
 
 
@@ -237,6 +245,8 @@ class _Found:
         if _PREPARED.search(rest) and self._is_larger(inner):
             self.prepared = inner
             return _PREPARED.sub(" ", left).replace(",", " ").strip()
+        if "drained" in rest and self._drains_to(inner):
+            return _PREPARED.sub(" ", left).replace(",", " ").strip()
         if self._is_size(inner, part, bracket):
             assert self.head is not None
             self.head = replace(self.head, each=replace(inner, about=False))
@@ -269,6 +279,18 @@ class _Found:
             return False
         return grams(inner.amount, inner.unit) < grams(whole.amount, whole.unit)
 
+    def _drains_to(self, inner: Quantity) -> bool:
+        """Keep the drained weight of cans whose size is not said: "2 cans chickpeas (480 g drained)"."""
+        head = self.head
+        if head is None or head.unit not in ("can", "jar") or head.each is not None or inner.kind is not Kind.MASS:
+            return False
+        weight = grams(inner.amount, inner.unit)
+        each, in_all = weight <= _MOST_DRAINED_G, weight / head.amount >= _LEAST_DRAINED_G
+        self.prepared = inner if in_all else replace(inner, low=inner.low * head.low, high=inner.high * head.high)
+        if each and in_all and head.amount > 1:
+            self.other_way = f"{inner} drained from each"
+        return True
+
     def _is_size(self, inner: Quantity, text: str, bracket: bool) -> bool:
         """Whether a quantity is that of one can or piece, and not the total."""
         head = self.head
@@ -295,6 +317,8 @@ class _Found:
         return not _is_too_much_for_one(head, inner) and weight / head.amount >= 50
 
 
+_LEAST_DRAINED_G, _MOST_DRAINED_G = 100.0, 350.0
+"""What the cans of a kitchen drain to, from a can of tuna to a large one of beans."""
 _MOST_IN_A_CAN_G = 830.0
 """The largest can of a household shelf is 28 or 29 oz."""
 _MOST_IN_A_PACK_G = 1500.0
@@ -310,12 +334,14 @@ def _is_too_much_for_one(head: Quantity, inner: Quantity) -> bool:
 
 
 def _trust(quantity: Quantity) -> int:
-    """Metric weights first, then other weights, then volumes, then counts; a can of known size is a weight."""
+    """Weights before volumes before counts, metric ones before others; a can of known size is a weight."""
     if quantity.unit in ("g", "kg", "mg"):
         return 0
     if quantity.each is not None:
         return 1 if quantity.each.kind is Kind.MASS else 2
-    return {Kind.MASS: 1, Kind.VOLUME: 2, Kind.COUNT: 3}[quantity.kind]
+    if quantity.unit in ("ml", "cl", "dl", "l"):
+        return 2
+    return {Kind.MASS: 1, Kind.VOLUME: 3, Kind.COUNT: 4}[quantity.kind]
 
 
 _TOKEN = re.compile(r"\d+\s*/\s*\d+|\d+(?:\.\d+)?|\.\d+|[a-z]+\.?|[-+&~]|\S")

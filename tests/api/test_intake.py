@@ -7,10 +7,20 @@ from pathlib import Path
 from typing import Any
 
 from tests.api.case import API, ApiCase, food_id
-from yantai.core.kitchen_words import words_of
+from yantai.core.kitchen_words import NOT_MATTERING, STATE_WORDS, words_of
 from yantai.work.reference_foods import read_usual
 
 CORPUS = Path(__file__).parents[1] / "data" / "ingredient_lines.csv"
+NAMES = CORPUS.parent / "food_names.csv"
+DRESSES = (
+    "200 g {}, finely chopped", "200 g {}, peeled and cut into bite-sized pieces", "{} 200 g", "{} - 200g", "{}: 200 g",
+    "200g {} (organic)", "200 g {}, plus extra to serve", "200 g {}, at room temperature", "about 200 g {}",
+    "200 grams of {}", "two hundred grams of {}", "200 g {}, divided", "200 g good-quality {}", "• 200 g {}",
+    "200 g {}, washed and patted dry", "½ lb {}, trimmed", "200g/7oz {}", "200 g (7 oz) {}", "0.2 kg {}", "200 G {}",
+    "200 g {}, halved if large", "200 g {}, thinly sliced on the diagonal", "200 g {} of your choice",
+    "200 g {} (see note)",
+    "200 g {}, crushed with the back of a fork", "200 g {}, for frying", "200 g {}, left whole",
+)  # fmt: skip
 FOODS = Path(__file__).parents[2] / "src" / "yantai" / "reference" / "data" / "foods.csv"
 
 
@@ -47,17 +57,20 @@ class Corpus(ApiCase):
     def test_lines_of_many_hands_are_right_or_asked_and_none_is_silently_wrong(self) -> None:
         """Written before the reading was mended; docs/lines.md tells what was measured, and looked at when."""
         self.send("PUT", "/settings", {"spoons": "us"})
-        ids = {row["id"]: row["reference"] for row in self.references()}
-        for name in ("lines_open.csv", "lines_set_aside.csv"):
+        ids = self.references()
+        # At most so many of a file are asked about; whole recipes also name what no table holds.
+        for name, most_asked in (
+            ("lines_open.csv", 0.13),
+            ("lines_set_aside.csv", 0.11),
+            ("lines_second_open.csv", 0.14),
+            ("lines_second_set_aside.csv", 0.14),
+            ("lines_third.csv", 0.19),
+        ):
             with (CORPUS.parent / name).open(encoding="utf-8") as file:
                 rows = list(csv.DictReader(file))
-            self.assertGreaterEqual(len(rows), 300)
-            read: list[dict[str, Any]] = []
-            for start in range(0, len(rows), 250):
-                text = "\n".join(row["line"] for row in rows[start : start + 250])
-                read += self.send("POST", "/recipes/read", {"text": text})["lines"]
+            self.assertGreaterEqual(len(rows), 240)
             wrong, asked = [], []
-            for row, line in zip(rows, read, strict=True):
+            for row, line in zip(rows, self.read([row["line"] for row in rows]), strict=True):
                 if line["asks"]:
                     asked.append(row["line"])
                     continue
@@ -67,14 +80,78 @@ class Corpus(ApiCase):
                     wrong.append((row["line"], food, line["grams"]))
             with self.subTest(corpus=name):
                 self.assertEqual(wrong, [])
-                self.assertLessEqual(len(asked) / len(rows), 0.15, asked)
+                self.assertLessEqual(len(asked) / len(rows), most_asked, asked)
 
-    def references(self) -> list[dict[str, str]]:
+    def test_foods_are_known_by_the_names_that_people_use(self) -> None:
+        ids = self.references()
+        with NAMES.open(encoding="utf-8") as file:
+            rows = list(csv.DictReader(file))
+        self.assertGreaterEqual(len(rows), 1300)
+        wrong, asked = [], []
+        for row, line in zip(rows, self.read([f"100 g {row['words']}" for row in rows]), strict=True):
+            first = ids[line["matches"][0]["food"]["id"]] if line["matches"] else ""
+            if line["asks"]:
+                asked.append(row["words"])
+            elif first not in row["food"].split("|") or line["grams"] != 100:
+                wrong.append((row["words"], first, line["grams"]))
+        self.assertEqual(wrong, [])
+        self.assertLessEqual(len(asked) / len(rows), 0.03, asked)
+
+    def test_no_reference_food_called_by_its_own_name_is_silently_another(self) -> None:
+        ids = self.references()
+        rows = [
+            row for row in csv.DictReader(FOODS.read_text(encoding="utf-8").splitlines()) if row["state"] != "cooked"
+        ]
+        for row, line in zip(rows, self.read([f"100 g {row['name']}" for row in rows]), strict=True):
+            with self.subTest(food=row["food_id"]):
+                self.assertTrue(line["matches"])
+                if not line["asks"]:
+                    self.assertEqual(ids[line["matches"][0]["food"]["id"]], row["food_id"])
+
+    def test_how_a_line_is_dressed_changes_neither_the_food_nor_the_grams(self) -> None:
+        with NAMES.open(encoding="utf-8") as file:
+            names = [row["words"] for row in csv.DictReader(file)][::37]
+        plain = self.read([f"200 g {name}" for name in names])
+        for dress in DRESSES:
+            for name, one, dressed in zip(names, plain, self.read([dress.format(name) for name in names]), strict=True):
+                with self.subTest(line=dress.format(name)):
+                    self.assertEqual(dressed["asks"], one["asks"])
+                    self.assertEqual(dressed["matches"][0]["food"]["id"], one["matches"][0]["food"]["id"])
+                    self.assertAlmostEqual(dressed["grams"], 226.796185 if "½ lb" in dress else 200, places=5)
+
+    def test_no_two_entries_of_the_usual_foods_want_the_same_words(self) -> None:
+        """What tells two of them apart is a word that the other must not have, or the state of the food."""
+        saying = [
+            (frozenset(words_of(one.words)), frozenset(words_of(one.optional)), one.key)
+            for one in read_usual()
+            if one.sure
+        ]
+        silent = STATE_WORDS | NOT_MATTERING
+        for place, (words, optional, key) in enumerate(saying):
+            for others, more, other in saying[:place]:
+                if key == other or len(words) != len(others) or (words | others) & STATE_WORDS:
+                    continue
+                if (words - others) & silent and (others - words) & silent:
+                    continue  # grated parmesan and parmesan shavings
+                if any(words | others == both for both, _, _ in saying):
+                    continue
+                meet = words - silent <= others | more and others - silent <= words | optional
+                self.assertFalse(meet and words != others, (sorted(words), sorted(others)))
+                self.assertNotEqual(words, others)
+
+    def read(self, lines: list[str]) -> list[dict[str, Any]]:
+        read: list[dict[str, Any]] = []
+        for start in range(0, len(lines), 250):
+            read += self.send("POST", "/recipes/read", {"text": "\n".join(lines[start : start + 250])})["lines"]
+        self.assertEqual(len(read), len(lines))
+        return read
+
+    def references(self) -> dict[str, str]:
         rows = [row["food_id"] for row in csv.DictReader(FOODS.read_text(encoding="utf-8").splitlines())]
-        return [{"id": food_id(reference), "reference": reference} for reference in (*rows, "water")]
+        return {food_id(reference): reference for reference in (*rows, "water")}
 
     def test_what_is_searched_for_every_day_comes_first(self) -> None:
-        ids = {row["id"]: row["reference"] for row in self.references()}
+        ids = self.references()
         with (CORPUS.parent / "search_words.csv").open(encoding="utf-8") as file:
             rows = list(csv.DictReader(file))
         self.assertGreaterEqual(len(rows), 150)

@@ -133,6 +133,35 @@ class Matching(unittest.TestCase):
             with self.subTest(word=word):
                 self.assertIn(words_of(word), ((word,), ()))
 
+    def test_a_lean_share_one_point_beside_is_the_same_mince(self) -> None:
+        for text, sure in (
+            ("turkey mince 86% lean", True),
+            ("turkey mince, 16% fat", True),
+            ("turkey mince 5% fat", False),
+        ):
+            with self.subTest(text=text):
+                self.assertEqual(INDEX.match(text).sure, sure)
+
+    def test_only_meat_is_another_food_when_minced(self) -> None:
+        self.assertIn("ground", words_of("500 g turkey, minced"))
+        for text in ("1 jalapeño, seeded and minced", "minced garlic", "ginger, peeled and finely minced"):
+            with self.subTest(text=text):
+                self.assertNotIn("ground", words_of(text))
+
+    def test_how_it_is_cut_says_nothing_of_the_food_up_to_the_comma(self) -> None:
+        for text, telling in (
+            ("courgettes, sliced into half moons", ("zucchini",)),
+            ("potatoes, cut into chips, skin on", ("potato", "skinon")),
+            ("tuna, chopped in oil", ("tuna", "inoil")),
+            ("garlic, crushed with the side of a knife", ("garlic",)),
+            ("celery root, trimmed", ("celery", "root")),
+            ("carrots, roots trimmed", ("carrot",)),
+            ("6 tomatoes, crushed", ("tomato",)),
+        ):
+            with self.subTest(text=text):
+                found = tuple(word for word in telling_words(text) if not word.isdigit())
+                self.assertEqual(found, telling)
+
     def test_fat_of_minced_meat_is_told_as_lean(self) -> None:
         self.assertEqual(telling_words("beef mince, 5% fat"), ("beef", "ground", "95pc", "lean"))
         self.assertEqual(telling_words("lean ground beef (95% lean)"), ("lean", "ground", "beef", "95pc"))
@@ -259,6 +288,20 @@ class Proposals(unittest.TestCase):
                 self.assertEqual(drained.refuse_share, 0)
                 assert drained.amount is not None
                 self.assertEqual((drained.amount.low, drained.amount.grams, drained.amount.high), (grams, grams, grams))
+
+    def test_weights_that_contradict_and_numbers_left_over_are_asked_about(self) -> None:
+        for text, asked in (
+            ("8 oz (300 g) white rice", True),
+            ("8 oz (227 g) white rice", False),
+            ("8 oz (238 g) white rice", False),  # 4.7 % apart
+            ("8 oz (239 g) white rice", True),  # 5.1 %
+            ("300 g white rice, 2", True),
+            ("300 g white rice, cut into 2", False),
+        ):
+            with self.subTest(text=text):
+                found = propose(read_line(text), INDEX, {})
+                self.assertEqual(Flag.TWO_READINGS in found.flags, asked)
+                self.assertEqual("give the grams that are meant" in found.trouble, asked)
 
     def test_an_answer_ends_the_question_about_the_food(self) -> None:
         found = propose(read_line("500 g turkey mince"), INDEX, {}, answer="turkey99")

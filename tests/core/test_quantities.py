@@ -100,6 +100,50 @@ class Reading(unittest.TestCase):
                 self.assertAlmostEqual(read_quantity(f"2 and a {part} cups").amount, 2 + share)
         self.assertAlmostEqual(read_quantity("two thirds of a cup").amount, 2 / 3)
 
+    def test_numbers_spoken_up_to_a_thousand(self) -> None:
+        teens = ("thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen")
+        small = (
+            "one",
+            "two",
+            "three",
+            "four",
+            "five",
+            "six",
+            "seven",
+            "eight",
+            "nine",
+            "ten",
+            "eleven",
+            "twelve",
+            *teens,
+        )
+        tens = ["twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"]
+
+        def below_a_hundred(number: int, between: str) -> str:
+            if number < 20:
+                return small[number - 1]
+            ones = small[number % 10 - 1] if number % 10 else ""
+            return f"{tens[number // 10 - 2]}{between if ones else ''}{ones}"
+
+        for number in range(1, 1000):
+            hundreds, rest = divmod(number, 100)
+            for between in (" ", "-"):
+                for joined in (" and ", " "):
+                    last = below_a_hundred(rest, between) if rest else ""
+                    first = f"{small[hundreds - 1]} hundred" if hundreds else ""
+                    spoken = f"{first}{joined if first and last else ''}{last}"
+                    with self.subTest(spoken=spoken):
+                        self.assertEqual(read_quantity(f"{spoken} grams").amount, number)
+        self.assertEqual(read_quantity("a hundred grams").amount, 100)
+        self.assertEqual(read_quantity("a hundred and fifty ml").amount, 150)
+
+    def test_packs_by_x_and_of(self) -> None:
+        for text in ("2 bags x 750 g", "2 bags of 750 g", "2 bags of about 750 g", "2 x 750 g bags", "2 bags @ 750 g"):
+            with self.subTest(text=text):
+                one = read_line(f"{text} green beans").quantities[0]
+                self.assertEqual((one.low, one.unit), (2, "bag"))
+                self.assertEqual(one.each and (one.each.low, one.each.unit), (750, "g"))
+
     def test_every_word_of_every_unit(self) -> None:
         for unit, words in UNIT_WORDS.items():
             for word in words:
@@ -288,6 +332,49 @@ class Grams(unittest.TestCase):
                     (105, False),
                 )
 
+    def test_what_is_meant_where_no_cut_is_said(self) -> None:
+        almonds = [Measure(name=f"cup, {cut}", grams=grams) for cut, grams in (("ground", 95), ("whole", 143))]
+        found = to_grams(read_quantity("1 cup"), almonds)
+        self.assertEqual((found.low, found.grams, found.high, found.assumed), (95, 143, 143, True))
+        herb = [Measure(name=f"tsp, {cut}", grams=grams) for cut, grams in (("ground", 1.8), ("leaves", 1.0))]
+        self.assertEqual(to_grams(read_quantity("1 tsp"), herb).grams, 1)
+        # Cuts that fill a cup alike, and either of two that a measure names.
+        mushrooms = [Measure(name="cup, pieces or slices", grams=70), Measure(name="cup, whole", grams=96)]
+        for word, grams in (("sliced", 70), ("pieces", 70), ("whole", 96), ("", 96)):
+            with self.subTest(word=word):
+                self.assertEqual(to_grams(read_quantity("1 cup"), mushrooms, words=[word]).grams, grams)
+        chopped = [Measure(name="cup, chopped", grams=101), Measure(name="tbsp", grams=7.5)]
+        self.assertAlmostEqual(to_grams(read_quantity("1 cup"), chopped, words=["diced"]).grams, 101)
+        self.assertAlmostEqual(to_grams(read_quantity("1 cup"), chopped).grams, 101)
+        self.assertAlmostEqual(to_grams(read_quantity("1 tbsp"), chopped).grams, 7.5)
+
+    def test_a_part_of_one_is_not_one(self) -> None:
+        bread = [Measure(name="baguette, quarter", grams=62), Measure(name="baguette", grams=250)]
+        self.assertEqual(to_grams(read_quantity("1"), bread, words=["baguette"]).grams, 250)
+        self.assertEqual(to_grams(read_quantity("1"), bread, words=["baguette", "quarter"]).grams, 62)
+        with self.assertRaises(NoSuchUnit):
+            to_grams(read_quantity("6"), [Measure(name="half", grams=3.5)], words=["dried", "apricots"])
+        self.assertEqual(
+            to_grams(read_quantity("6"), [Measure(name="half", grams=3.5)], words=["apricot", "halves"]).grams, 21
+        )
+
+    def test_one_that_can_be_twice_another_is_asked_about(self) -> None:
+        for heavy, asked in ((300, False), (300.1, True)):
+            with self.subTest(heavy=heavy):
+                heads = [Measure(name="head", grams=150), Measure(name="head", grams=heavy)]
+                if asked:
+                    with self.assertRaisesRegex(NoSuchUnit, "150 or 300.1 g"):
+                        to_grams(read_quantity("1 head"), heads)
+                else:
+                    self.assertEqual(to_grams(read_quantity("1 head"), heads).grams, 150)
+
+    def test_nobody_knows_how_large_a_large_can_is(self) -> None:
+        can = [Measure(name="can", grams=105), Measure(name="bunch", grams=30)]
+        with self.assertRaises(NoSuchUnit):
+            to_grams(read_quantity("1 large can"), can)
+        self.assertEqual(to_grams(read_quantity("1 medium can"), can).grams, 105)
+        self.assertEqual(to_grams(read_quantity("1 large bunch"), can).grams, 30)
+
     def test_any_other_volume_goes_by_the_largest_measure(self) -> None:
         """Half a litre by the cup of 230 g, not by the spoon of 12 g that was weighed less exactly."""
         cream = [Measure(name="cup", grams=230), Measure(name="tbsp", grams=12)]
@@ -393,6 +480,91 @@ class Lines(unittest.TestCase):
                 self.assertEqual((len(line.quantities), str(line.prepared)), (1, left))
         self.assertIsNone(read_line("850 g potatoes (1 kg peeled)").prepared)
 
+    def test_what_cans_drain_to_in_all_or_each(self) -> None:
+        for text, left, other in (
+            ("2 cans chickpeas (480 g drained)", "480 g", ""),
+            ("2 cans chickpeas (240 g drained)", "240 g", "240 g drained from each"),
+            ("6 tins kidney beans (235 g drained each)", "1410 g", ""),
+            ("1 can chickpeas (240 g drained)", "240 g", ""),
+            ("3 cans tuna (102 g drained)", "306 g", ""),
+        ):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual((str(line.prepared), line.other_way), (left, other))
+
+    def test_what_comes_on_top_is_added_or_asked_about(self) -> None:
+        for text, amount, other in (
+            ("2 tbsp olive oil, plus 1 tsp for the pan", "2 tbsp + 1 tsp", ""),
+            ("200 g flour, plus 50 g for dusting", "250 g", ""),
+            ("200 g flour, plus 1 tbsp for dusting", "200 g", "200 g and 1 tbsp"),
+        ):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual((str(line.quantities[0]), line.other_way), (amount, other))
+
+    def test_a_number_that_is_not_understood_is_kept_apart(self) -> None:
+        for text, unread in (
+            ("4 eggs plus 4 egg whites", "eggs plus 4 egg whites"),
+            ("mince beef 500", "mince beef 500"),
+            ("500 g beef mince 5 % fat", ""),
+            ("2 carrots, cut into 2 cm pieces", ""),
+            ("1 pineapple, in 8 wedges", ""),
+            ("200 g flour type 405", ""),
+            ("6 omega 3 eggs", ""),
+            ("50 g chocolate, 70-85% cocoa", ""),
+            ("300 g noodles, soaked for 10 minutes", ""),
+        ):
+            with self.subTest(text=text):
+                self.assertEqual(read_line(text).unread, unread)
+
+    def test_the_number_may_stand_behind_the_food(self) -> None:
+        for text, amount, food in (
+            ("bagels 6", "6 piece", "bagels"),
+            ("avocado, 3", "3 piece", "avocado"),
+            ("banana 1 medium", "1 medium piece", "banana"),
+            ("eggs, large, 8", "8 piece", "eggs"),
+            ("garlic 2 bulbs", "2 bulb", "garlic"),
+            ("limes 4, juiced", "about 4 piece", "limes juice"),
+            ("pepper, red, 6 (about 900 g)", "about 900 g", "pepper"),
+            ("pork chops, fat cut off, 8 at 150 g", "8 x 150 g piece", "pork chops"),
+        ):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual((str(line.quantities[0]), line.food), (amount, food))
+        for text in ("omega 3", "type 00", "no 7"):
+            with self.subTest(text=text):
+                self.assertEqual(read_line(text).quantities, ())
+
+    def test_parts_shares_lengths_and_foreign_spoons(self) -> None:
+        for text, amount, food in (
+            ("4 lettuce leaves", "4 leaf", "lettuce leaves"),
+            ("3 broccoli florets", "3 floret", "broccoli florets"),
+            ("12 asparagus spears", "12 spear", "asparagus spears"),
+            ("1 broccoli, cut into florets", "1 piece", "broccoli"),
+            ("quarter of a white cabbage", "0.25 piece", "white cabbage"),
+            ("half a cucumber", "0.5 piece", "cucumber"),
+            ("2/3 of a cucumber", "0.666667 piece", "cucumber"),
+            ("a couple of carrots", "2 piece", "carrots"),
+            ("5 cm piece of ginger", "about 2 knob", "ginger"),
+            ("1 (2-inch) piece fresh ginger", "about 2 knob", "fresh ginger"),
+            ("2 (1-inch) pieces ginger", "about 2 knob", "ginger"),
+            ("3 (4-ounce) chicken breasts", "3 x 4 oz piece", "chicken breasts"),
+            ("3 c. à s. huile", "3 tbsp", "huile"),
+            ("1 c.à.c. salt", "1 tsp", "salt"),
+            ("2 c. stock", "2 cup", "stock"),
+            ("half and half 200 g", "200 g", "halfandhalf"),
+            ("200 g half-fat cheddar", "200 g", "half-fat cheddar"),
+            ("2 rib-eye steaks", "2 piece", "ribeye steaks"),
+        ):
+            with self.subTest(text=text):
+                line = read_line(text)
+                self.assertEqual((str(line.quantities[0]), line.food), (amount, food))
+
+    def test_metric_volumes_before_cups_and_pints(self) -> None:
+        for text in ("1 pint/570ml stock", "1 pint (570 ml) stock", "570 ml (1 pint) stock"):
+            with self.subTest(text=text):
+                self.assertEqual(str(read_line(text).quantities[0]), "570 ml")
+
     def test_a_number_that_two_habits_read_differently_has_both_readings(self) -> None:
         for text, one, other in (
             ("1.500 g potatoes", "1500 g", "1.5 g"),
@@ -428,6 +600,22 @@ class Lines(unittest.TestCase):
         self.assertEqual(read_line("3 lb beef chuck roast").state, "")
         self.assertEqual(read_line("250 g microwave rice").state, "cooked")
         self.assertEqual(read_line("50 g sun-dried tomatoes").state, "")
+
+    def test_words_of_a_state_that_tell_none(self) -> None:
+        for text, state in (
+            ("1 lettuce, washed and dried", ""),
+            ("2 cod fillets, patted dry", ""),
+            ("200 g mozzarella, drained", ""),
+            ("200 g chickpeas, drained", "canned-drained"),
+            ("100 g roasted peanuts", ""),
+            ("100 g roasted carrots", "cooked"),
+            ("1 kg pork loin roast, boneless", ""),
+            ("200 g frozen cooked prawns", "cooked"),
+            ("200 g frozen prawns", "frozen"),
+            ("100 g rice, instant, precooked", ""),
+        ):
+            with self.subTest(text=text):
+                self.assertEqual(read_line(text).state, state)
 
     @given(
         st.lists(

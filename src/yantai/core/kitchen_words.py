@@ -93,12 +93,13 @@ _PHRASES: tuple[tuple[str, str], ...] = (
     (r"\bhalf[\s-]inch\b|\b\d+(?:\.\d+)?[\s-]*(?:cm|mm|in|inch|inches)\b", " "),
     (r"\bin(?:to)? (?:\w+ )?(?:chunks?|cubes?|dice|slices?|strips?|wedges?|rounds?|pieces?|florets?|matchsticks?|"
      r"batons?|rings?|ribbons?|quarters?|halves)\b", " "),
-    # Garlic and ginger are minced with a knife; what is ground of them is a powder.
-    (r"\bminced (?=(?:fresh )?(?:garlic|ginger|onions?|shallots?|chill?i(?:es)?|parsley|lemongrass)\b)", " "),
+    # Garlic and chillies are minced with a knife; only of meat, and of what stands for it, "minced" is another food.
     (
-        r"\b(garlic|ginger|onions?|shallots?|chill?i(?:es)?)((?: cloves?| root)?),? ?(?:very )?(?:finely )?minced\b",
-        r"\1\2",
+        r"^(?!.*\b(?:beef|pork|lamb|turkey|chicken|veal|venison|bison|duck|meat|steak|soya?|plant|vegetarian|vegan)\b)"
+        r"(.*?)\bminced\b",
+        r"\1 ",
     ),
+    (r"\bfat (?=cloves?\b|garlic)", " "),
     # One pepper may be the spice; several are the vegetable.
     (r"(?<!chilli )(?<!chili )(?<!jalapeno )(?<!cayenne )\bpeppers\b", "bell pepper"),
     (r"\broom temperature\b", " "),
@@ -149,7 +150,8 @@ NOT_MATTERING = _words(
     soaked overnight optional generous scant level heaped heaping rounded then
     approximate net day central centre center middle scored butterflied flattened bashed tied removed discarded
     required temperature recommended julienned julienne spiralised spiralized bruised smashed slit snipped ripped
-    stemmed destemmed debearded gutted scaled jointed portioned kitchen family value everyday standard regular normal unrefined
+    stemmed destemmed debearded gutted scaled jointed portioned ribboned lengthway widthway wide
+    kitchen family value everyday standard regular normal unrefined
     """
 )
 """Words that say how a food is cut, bought or served, not what it is. A word with another meaning is not

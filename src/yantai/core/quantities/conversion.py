@@ -262,6 +262,7 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
         assumed = not quantity.size
     else:
         exact = [entry for entry in names if quantity.unit in {UNIT_OF_WORD.get(word, word) for word in entry[1]}]
+        every = exact
         if quantity.size:
             sized = [entry for entry in exact if quantity.size in entry[1]]
             # A large bunch may be a bunch; how large a "large can" is, nobody can tell.
@@ -273,7 +274,7 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
                 or [entry for entry in exact if not entry[1] & _SIZED]
                 or exact
             )
-        assumed = quantity.unit in _CONTAINERS
+        assumed = quantity.unit in _CONTAINERS or (not quantity.size and len(exact) < len(every))
     if not exact:
         raise _no_measure(quantity.size or quantity.unit, measures)
     best = max(len(w & said) for _, w in exact)

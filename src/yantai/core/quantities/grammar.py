@@ -39,7 +39,7 @@ ABOUT.6: /(about|around|approx|approximately|roughly|circa|ca|~|at\s+least|scant
 _LEVEL.6: /(level|big|thick|thin|decent)(?![a-z])/
 HEAPED.6: /(heaped|heaping|rounded)(?![a-z])/
 _TIMES.5: /(x|times)(?=[\s\d])/
-_OF.5: /of(?=\s*(?:about\s+|~\s*)?\d)/
+_OF.5: /of(\s+(about|around|approximately|approx\.?|~))?(?=\s*\d)/
 _TO.5: /(to|or)(?![a-z])/
 _PLUS.5: /\+|(plus|and)(?![a-z])|&/
 _DASH.5: /-|(minus|less)(?![a-z])/

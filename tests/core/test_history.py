@@ -93,6 +93,14 @@ class Estimate(unittest.TestCase):
                 self.assertLess(abs(found.estimate.expected - plain), 0.02)
                 self.assertLess(found.weights[-1], 0.05)
 
+    def test_the_weight_of_a_slip_by_hand(self) -> None:
+        """Median absolute deviation 0.013245 × 1.4826 = 0.019637; blended with 0.05 (4 : 5) 0.036405; with the prior's
+        0.029493 / √5 the reach is 0.038721. ln 1.33 lies 0.572861 beyond the median: 14.7946; (1.5 / 14.7946)² = 0.01028.
+        """
+        found = learn(PRIOR, [0.74, 0.75, 0.76, 0.75, 1.33])
+        self.assertEqual(found.weights[:-1], (1.0, 1.0, 1.0, 1.0))
+        self.assertAlmostEqual(found.weights[-1], 0.010280, places=6)
+
     def test_no_yield_is_refused(self) -> None:
         for value in (0.0, 9.0, math.nan):
             with self.subTest(value=value), self.assertRaises(OutOfRange):

@@ -88,8 +88,14 @@ class Gallery(unittest.TestCase):
         # Keeps 73 %, loses 27 %: the loss was typed.
         found = self.found(pan_of(replace(CHICKEN, yield_factor=0.27), OIL), "yield-for-loss")
         self.assertEqual(found.mends[0].changes["yield_factor"], 0.73)
+        self.assertEqual(
+            found.words,
+            "A yield of 0.27 keeps 27 %; usual here is 68 to 78 %. Is 0.27 the loss? Then the yield is 0.73.",
+        )
         self.found(pan_of(set_yield=0.25, expected_yield=CHICKEN_YIELD), "yield-for-loss")
-        self.found(pan_of(replace(CHICKEN, yield_factor=1.4), OIL), "unusual-yield")
+        unusual = self.found(pan_of(replace(CHICKEN, yield_factor=1.4), OIL), "unusual-yield")
+        self.assertEqual(unusual.words, "A yield of 1.4 is outside the usual 0.68 to 0.78 (nutrient balance).")
+        self.assertEqual(unusual.mends[0].changes, {"yield_factor": 0.73})
         self.assertEqual(findings(pan_of(replace(CHICKEN, yield_factor=0.74), OIL)), [])
 
     def test_kcal_that_do_not_match_macros(self) -> None:

@@ -3,24 +3,54 @@
 from __future__ import annotations
 
 import os
+import re
 import unittest
+import uuid
+from collections.abc import Iterator
+from dataclasses import asdict
 from datetime import UTC, date, datetime
+from typing import Any
 
 from sqlalchemy import func, select
 
 from tests.support import make_database
 from yantai.core.portioning import School
+from yantai.core.speaking import Spoken, speaking, spoken
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
 from yantai.store import migrate, tables
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn, sign_in
 from yantai.work.batches import list_batches, read_plan
-from yantai.work.clients import list_clients
-from yantai.work.recipes import list_recipes
+from yantai.work.clients import list_clients, read_history
+from yantai.work.plan_days import read_plan_days
+from yantai.work.recipes import list_recipes, read_recipe
 from yantai.work.reference_foods import load_reference
 from yantai.work.views import PlanView
+from yantai.work.ways import read_ways
 
 TUESDAY = date(2026, 11, 24)
+
+
+MACROS = re.compile(
+    r"\d[\d,.]* g (?:of )?(?:protein|carbohydrate|fat|fibre|saturated fat)(?: instead of \d[\d,.]* g)?"
+    r"|(?:protein|carbohydrate|fat|fibre) \d[\d,.]* g (?:short|over)"
+)
+"""Grams for everybody."""
+OF_HOME = re.compile(r"\d g\b|\d kcal\b|\d °C")
+ABROAD = re.compile(r"\d oz\b|\d kJ\b|\d °F")
+
+
+def texts(path: str, value: Any) -> Iterator[tuple[str, str]]:
+    """Sentences of a view, by their paths; what was typed, names and texts of steps are left out."""
+    if isinstance(value, str):
+        yield path, value
+    elif isinstance(value, dict):
+        for key, inner in value.items():
+            if key not in ("name", "text", "note", "description", "client", "slot", "recipe"):
+                yield from texts(f"{path}/{key}", inner)
+    elif isinstance(value, (list, tuple)):
+        for place, inner in enumerate(value):
+            yield from texts(f"{path}/{place}", inner)
 
 
 class Demo(unittest.TestCase):
@@ -45,6 +75,41 @@ class Demo(unittest.TestCase):
         with self.database.workspace(self.who.workspace_id) as session:
             self.assertEqual(session.scalar(select(func.count()).select_from(tables.Client)), 6)
             self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 8)
+
+    def test_sentences_speak_the_units_of_the_reader(self) -> None:
+        """What people named keeps its words; macros are grams for everybody."""
+        abroad = Spoken(mass="oz", energy="kJ", temperature="F")
+        home = {path: text for path, text in self.sentences() if OF_HOME.search(MACROS.sub("", text))}
+        with speaking(abroad):
+            away = dict(self.sentences())
+        self.assertGreater(len(home), 25)
+        self.assertEqual(spoken(), Spoken())
+        for path, text in home.items():
+            with self.subTest(path=path, text=text):
+                self.assertIn(path, away)
+                self.assertNotRegex(MACROS.sub("", away[path]), OF_HOME)
+                self.assertRegex(away[path], ABROAD)
+
+    def sentences(self) -> Iterator[tuple[str, str]]:
+        """Each text of the plans that are not packed, of recipes, clients, days and ways out, by where it stands."""
+        database, who = self.database, self.who
+        missed: list[tuple[uuid.UUID, uuid.UUID]] = []
+        for brief in list_batches(database, who):
+            if brief.packed_at is None:
+                plan = read_plan(database, who, brief.id)
+                yield from texts(f"plan {brief.name}", asdict(plan))
+                for view in read_plan_days(database, who, brief.id):
+                    yield from texts(f"days {brief.name} {view.client}", asdict(view))
+                missed += [(brief.id, settle.row_id) for settle in plan.to_settle if settle.row_id]
+        # Ways out take their time; those of one row are enough.
+        for place, way in enumerate(read_ways(database, who, *missed[0])):
+            yield from texts(f"ways {place}", asdict(way))
+        for recipe in list_recipes(database, who):
+            yield from texts(f"recipe {recipe.name}", asdict(read_recipe(database, who, recipe.id)))
+        for client in list_clients(database, who):
+            yield from texts(f"client {client.name}", asdict(client))
+            for place, record in enumerate(read_history(database, who, client.id)):
+                yield from texts(f"history {client.name} {place}", asdict(record))
 
     def test_six_clients_with_different_needs(self) -> None:
         clients = {client.name: client for client in list_clients(self.database, self.who)}

@@ -80,6 +80,17 @@ class Rules(ApiCase):
         self.assertEqual((shown["mass_unit"], shown["temperature_unit"], shown["energy_unit"]), ("oz", "F", "kJ"))
         self.assertEqual(self.get("/foods", text="bulgur"), before)
 
+    def test_a_refusal_speaks_to_the_person_who_asked(self) -> None:
+        plan = self.plan()
+        row, component = plan["rows"][0], plan["components"][0]
+        pin = {"kind": "pin", "row_id": row["id"], "component_id": component["id"], "grams": 9000}
+        for mass, words in (("oz", "317.5 oz of .*from 0 to 70.5 oz"), ("g", "9,000 g of .*from 0 to 2,000 g")):
+            with self.subTest(mass=mass):
+                self.send("PUT", "/person", {"mass_unit": mass})
+                self.assert_fault(self.change(plan, pin, status=422), "/changes/0/grams", words)
+                # Whoever asks next is spoken to in his own.
+                self.other_kitchen().get(f"{API}/settings")
+
 
 class Weighed(ApiCase):
     def weigh(self, plan: dict[str, Any], gross: float, vessel: float = 0, status: int = 200, **rest: Any) -> Any:

@@ -95,7 +95,8 @@ class Estimate(unittest.TestCase):
 
     def test_the_weight_of_a_slip_by_hand(self) -> None:
         """Median absolute deviation 0.013245 × 1.4826 = 0.019637; blended with 0.05 (4 : 5) 0.036405; with the prior's
-        0.029493 / √5 the reach is 0.038721. ln 1.33 lies 0.572861 beyond the median: 14.7946; (1.5 / 14.7946)² = 0.01028.
+        0.029493 / √5 the reach is 0.038721. ln 1.33 lies 0.572861 beyond the median: 14.7946; squared, 1.5 / 14.7946 is
+        0.01028.
         """
         found = learn(PRIOR, [0.74, 0.75, 0.76, 0.75, 1.33])
         self.assertEqual(found.weights[:-1], (1.0, 1.0, 1.0, 1.0))

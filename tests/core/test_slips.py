@@ -43,7 +43,8 @@ class Slips(unittest.TestCase):
     def test_how_sure_a_cause_is_by_hand(self) -> None:
         """1,000 g that keep 0.90 to 1.00, 0.95 expected, and 1,000 g on the scale.
 
-        Honest: ln(1000 / 950) / 2.326 = 0.022052 wide, 2.326 of it away: 0.026676 / 0.022052 = 1.2097, of 80 in 100 pans.
+        Honest: ln(1000 / 950) / 2.326 = 0.022052 wide, 2.326 of it away: 0.026676 / 0.022052 = 1.2097, of 80 in 100
+        pans.
         The raw weight: 0.398942 / 0.003 = 132.98, of 3 in 100. 3.9894 / (3.9894 + 0.9678) = 0.8048.
         """
         line = Line(name="Meat", purchased_g=1000, composition=food(20, 0, 5), yield_range=keeps(0.95, 0.05))

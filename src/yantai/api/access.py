@@ -11,6 +11,7 @@ from limits import RateLimitItemPerMinute
 from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
 
+from yantai.core.speaking import speak
 from yantai.settings import Settings
 from yantai.store.database import Database
 from yantai.work.accounts import SignedIn, resume
@@ -69,7 +70,7 @@ SettingsDep = Annotated[Settings, Depends(get_settings)]
 NowDep = Annotated[datetime, Depends(get_now)]
 
 
-def get_signed_in(request: Request, database: DatabaseDep, now: NowDep) -> SignedIn:
+def get_account(request: Request, database: DatabaseDep, now: NowDep) -> SignedIn:
     """The account behind the session cookie; a changing request must carry the CSRF token too."""
     token = request.cookies.get(COOKIE)
     if not token:
@@ -79,6 +80,15 @@ def get_signed_in(request: Request, database: DatabaseDep, now: NowDep) -> Signe
         sent = request.headers.get(CSRF_HEADER, "")
         if not secrets.compare_digest(sent.encode(), who.csrf_token.encode()):
             raise WrongOrigin
+    return who
+
+
+async def get_signed_in(who: Annotated[SignedIn, Depends(get_account)]) -> SignedIn:
+    """The same, and sentences speak in the units of this person from here on.
+
+    It is a coroutine, so that it runs in the request's own task: the thread of the route starts from its context.
+    """
+    speak(who.units)
     return who
 
 

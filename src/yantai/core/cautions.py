@@ -7,6 +7,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from yantai.core.speaking import heat
+
 _MINCED = ("ground", "mince", "sausage", "patties")
 
 WORDS = {
@@ -41,7 +43,7 @@ def core_temperature(foods: Iterable[tuple[str, str, str]], celsius: Mapping[str
     if not kinds:
         return None
     hottest = max((kind for kind in kinds if kind is not None), key=lambda kind: (celsius[kind], kind))
-    return f"Cook to {celsius[hottest]:g} °C in the thickest part ({WORDS[hottest]}). Local rules prevail."
+    return f"Cook to {heat(celsius[hottest])} in the thickest part ({WORDS[hottest]}). Local rules prevail."
 
 
 def _kind(name: str, group: str) -> str | None:

@@ -11,6 +11,7 @@ from yantai.core.energy import FAT_KCAL_PER_G
 from yantai.core.errors import CoreError, require_range
 from yantai.core.liquids import BoilOff, balanced, free_g, liquid_g
 from yantai.core.nutrients import NOTHING, Amounts, Nutrient, total
+from yantai.core.speaking import exact_weight, weight
 from yantai.core.yields import UNCHANGED, End, YieldRange, at
 
 MAXIMUM_WEIGHT_G = 1_000_000.0
@@ -148,9 +149,9 @@ class Component:
         fat_g = self.put_in[Nutrient.FAT]
         if self.poured_fat_g > fat_g + 1e-9:
             raise CoreError(
-                f"{self.poured_fat_g:,.10g} g of fat poured off “{self.name}” is more than the "
-                f"{fat_g:,.0f} g of fat in it; "
-                f"was the juice weighed along? Give at most {fat_g:,.0f} g",
+                f"{exact_weight(self.poured_fat_g)} of fat poured off “{self.name}” is more than the "
+                f"{weight(fat_g)} of fat in it; "
+                f"was the juice weighed along? Give at most {weight(fat_g)}",
                 field="poured_fat_g",
             )
         if sum(line.edible_g for line in self.lines) <= 0:

@@ -20,6 +20,7 @@ from dataclasses import dataclass, replace
 from yantai.core.components import Component
 from yantai.core.errors import CoreError
 from yantai.core.history import PAN_TO_PAN, RANGE_Z
+from yantai.core.speaking import weight
 from yantai.core.units import grams
 from yantai.core.weighing import VesselWeight, net_weight_g
 
@@ -134,7 +135,7 @@ def _raw(component: Component, cooked_g: float) -> Iterator[Cause]:
     z = math.log(cooked_g / near) / SCALE_SPREAD
     likely = math.exp(-min(z * z, 1000.0) / 2) / (SCALE_SPREAD * math.sqrt(2 * math.pi))
     yield Cause(
-        words=f"This is the raw weight, {near:,.0f} g: the cooked one comes after resting and draining.",
+        words=f"This is the raw weight, {weight(near)}: the cooked one comes after resting and draining.",
         fit=PRIOR_RAW * likely,
     )
 
@@ -157,7 +158,7 @@ def _left_on(
             # Of ln(gross), not of ln(net): the same slip of a gram is a larger one of the food alone.
             likely = _density(component, net_g) * gross_g / net_g
             yield Cause(
-                words=f"{name} was left on: less its {empty_g:,.0f} g it is {net_g:,.0f} g.",
+                words=f"{name} was left on: less its {weight(empty_g)} it is {weight(net_g)}.",
                 fit=PRIOR_VESSEL / len(untared) * likely,
                 vessels=tuple(corrected),
             )
@@ -184,7 +185,7 @@ def _wrong_unit(component: Component, vessels: Sequence[VesselWeight], removed_g
         except CoreError:
             continue
         yield Cause(
-            words=f"{words}: it would be {net:,.0f} g.", fit=PRIOR_UNIT * _density(component, net), vessels=corrected
+            words=f"{words}: it would be {weight(net)}.", fit=PRIOR_UNIT * _density(component, net), vessels=corrected
         )
 
 
@@ -194,7 +195,7 @@ def _bones(component: Component, cooked_g: float, vessels: Sequence[VesselWeight
         return
     net_g = cooked_g - bones
     fit = PRIOR_BONES * _density(component, net_g) * cooked_g / net_g
-    words = f"Bone or skin of about {bones:,.0f} g is still on it: without it {net_g:,.0f} g."
+    words = f"Bone or skin of about {weight(bones)} is still on it: without it {weight(net_g)}."
     fullest = max(range(len(vessels)), key=lambda place: vessels[place].net_g)
     if bones >= vessels[fullest].net_g:
         # Spread over several vessels nobody can say how much lies in which.
@@ -208,7 +209,7 @@ def _bones(component: Component, cooked_g: float, vessels: Sequence[VesselWeight
 def _others(others: Mapping[str, Component], cooked_g: float) -> Iterator[Cause]:
     for name, other in others.items():
         yield Cause(
-            words=f"{name} stood on the scale: it should weigh about {other.expected_g:,.0f} g.",
+            words=f"{name} stood on the scale: it should weigh about {weight(other.expected_g)}.",
             fit=PRIOR_OTHER * _density(other, cooked_g),
         )
 

@@ -7,6 +7,11 @@ CoreError
 
 from __future__ import annotations
 
+from yantai.core.speaking import energy, exact_weight
+
+_MACROS = ("protein", "carbohydrate", "fat", "fibre", "sugars", "saturated", "salt", "alcohol", "tolerance")
+"""Fields that begin so are grams for everybody."""
+
 
 class CoreError(ValueError):
     """Base of the core's errors; `field` names the argument that was wrong."""
@@ -25,8 +30,17 @@ class OutOfRange(CoreError):
         self.high = high
         self.unit = unit
         super().__init__(
-            f"{field} is {value:,.10g} {unit}; it must be from {low:,.10g} to {high:,.10g} {unit}", field=field
+            f"{field} is {_said(field, value, unit)}; it must be from {_said(field, low, unit).partition(' ')[0]} to "
+            f"{_said(field, high, unit)}",
+            field=field,
         )
+
+
+def _said(field: str, value: float, unit: str) -> str:
+    """A value with its unit, as the reader is used to it."""
+    if unit == "g" and not field.startswith(_MACROS):
+        return exact_weight(value)
+    return energy(value) if unit == "kcal" else f"{value:,.10g} {unit}"
 
 
 class NoSuchUnit(CoreError):

@@ -19,6 +19,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
+from yantai.core.speaking import weight
 from yantai.core.yields import End, YieldRange, YieldSource, at
 
 POURED_OFF_FROM = 1.6
@@ -128,7 +129,7 @@ def balanced(lines: Sequence[Poured], cooked_g: float) -> tuple[YieldRange, ...]
     # Less than nothing left of the liquid: the dry food went short by that much.
     uptake = max(1 + min(left, 0.0) / taken, 0.0) if taken else 1.0
     kept = max(left, 0.0) / liquid
-    note = f"{taken * uptake:,.0f} g of {liquid:,.0f} g liquid taken up" if taken else "part boils off"
+    note = f"{weight(taken * uptake)} of {weight(liquid)} liquid taken up" if taken else "part boils off"
     return tuple(
         YieldRange(low=0, expected=kept, high=max(kept, 1.0), source=YieldSource.WATER, note=note)
         if _is_liquid(line)

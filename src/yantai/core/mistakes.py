@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from yantai.core.components import MARINADE_CLINGS, UNCOOKED, LineRole
 from yantai.core.quantities import Disagreement, apart
+from yantai.core.speaking import energy, weight
 from yantai.core.units import grams
 from yantai.core.yields import YieldRange, YieldSource
 
@@ -213,10 +214,10 @@ def _text_against_weight(one: Ingredient) -> Finding | None:
     )
     return Finding(
         code=code,
-        words=f"“{one.text}” is {one.stated_g:,.0f} g; the weight says {one.purchased_g:,.0f} g{why}.",
+        words=f"“{one.text}” is {weight(one.stated_g)}; the weight says {weight(one.purchased_g)}{why}.",
         mends=(
-            Mend(words=f"Take {one.stated_g:,.0f} g", changes={"purchased_g": round(one.stated_g, 1)}),
-            Mend(words=f"Keep {one.purchased_g:,.0f} g", changes={"text": ""}),
+            Mend(words=f"Take {weight(one.stated_g)}", changes={"purchased_g": round(one.stated_g, 1)}),
+            Mend(words=f"Keep {weight(one.purchased_g)}", changes={"text": ""}),
         ),
     )
 
@@ -319,7 +320,7 @@ def _tray_oil(pan: Pan, one: Ingredient) -> Finding | None:
         return None
     return Finding(
         code="tray-oil",
-        words=f"All {one.purchased_g:,.0f} g of {one.name} count, the cautious way. If some stays on "
+        words=f"All {weight(one.purchased_g)} of {one.name} count, the cautious way. If some stays on "
         "the tray, weigh it "
         "and set the share that stays in.",
         assumption=True,
@@ -346,7 +347,7 @@ def _oil_forgotten(pan: Pan) -> Finding | None:
         return None
     return Finding(
         code="oil-forgotten",
-        words=f"{pan.name or 'This component'} is {pan.method} and no oil is listed. One tablespoon is 120 kcal. "
+        words=f"{pan.name or 'This component'} is {pan.method} and no oil is listed. One tablespoon is {energy(120)}. "
         "Add it, or say that the pan is dry.",
     )
 
@@ -382,8 +383,8 @@ def _zeros(pan: Pan, one: Ingredient) -> Finding | None:
         return None
     return Finding(
         code="label-zeros",
-        words=f"{one.purchased_g:,.0f} g of {one.name} count {one.kcal:,.0f} kcal by its rounded "
+        words=f"{weight(one.purchased_g)} of {one.name} count {energy(one.kcal)} by its rounded "
         "label; it may be up to "
-        f"{one.kcal + one.kcal_slack:,.0f} kcal.",
+        f"{energy(one.kcal + one.kcal_slack)}.",
         assumption=True,
     )

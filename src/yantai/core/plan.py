@@ -15,6 +15,7 @@ from yantai.core.portioning import COUNTED, Part, Room, School, SetAmount, check
 from yantai.core.portions import Cell, Container, Demand, Portions, Sharing, solve_all
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, portions
 from yantai.core.portions.relaxed import step_bounds
+from yantai.core.speaking import exact_weight, weight
 from yantai.core.targets import Target, Tolerance
 
 PLATE_MOST_G = 5000.0
@@ -61,14 +62,14 @@ class Pan:
     def __post_init__(self) -> None:
         if self.maximum_g is not None and self.minimum_g > self.maximum_g:
             raise CoreError(
-                f"the least of “{self.component.name}”, {self.minimum_g:,.10g} g, is above its most, "
-                f"{self.maximum_g:,.10g} g",
+                f"the least of “{self.component.name}”, {exact_weight(self.minimum_g)}, is above its most, "
+                f"{exact_weight(self.maximum_g)}",
                 field="minimum_g",
             )
         if self.school is School.BUILT_RAW and (self.one_g or 0) > MAXIMUM_CELL_G:
             raise CoreError(
-                f"the lines of “{self.component.name}” are one unit that is built raw, of {self.one_g:,.0f} g: say how "
-                "many units they make",
+                f"the lines of “{self.component.name}” are one unit that is built raw, of {weight(self.one_g or 0)}: "
+                "say how many units they make",
                 field="pieces",
             )
         check_portioning(

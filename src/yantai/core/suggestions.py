@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from yantai.core.energy import CARBOHYDRATE_KCAL_PER_G, FAT_KCAL_PER_G, PROTEIN_KCAL_PER_G
 from yantai.core.errors import CoreError, require_range
+from yantai.core.speaking import energy, energy_by_formula
 
 ADULT_AGE = 18
 LEAST_BMI = 18.5
@@ -142,7 +143,8 @@ def suggest(
     rest = kcal - protein * PROTEIN_KCAL_PER_G - fat * FAT_KCAL_PER_G
     if rest < 0:
         raise CoreError(
-            f"protein and fat alone are {kcal - rest:,.0f} kcal of {kcal:,.0f}: lower one of them, or raise the energy",
+            f"protein and fat alone are {energy(kcal - rest)} of {energy(kcal)}: lower one of them, or "
+            "raise the energy",
             field="protein_g_per_kg",
         )
     carbohydrate = rest / CARBOHYDRATE_KCAL_PER_G
@@ -155,8 +157,8 @@ def suggest(
         fat_g=fat,
         steps=(
             _resting_words(person, resting),
-            f"maintenance: {resting:,.0f} × {person.activity:g} = {maintenance:,.0f} kcal",
-            f"energy: {maintenance:,.0f} {change_share:+.0%} = {kcal:,.0f} kcal",
+            f"maintenance: {resting:,.0f} × {person.activity:g} = {energy_by_formula(maintenance)}",
+            f"energy: {maintenance:,.0f} {change_share:+.0%} = {energy_by_formula(kcal)}",
             f"protein: {protein_g_per_kg:g} g × {person.weight_kg:g} kg = {protein:,.1f} g",
             f"fat: {fat_g_per_kg:g} g × {person.weight_kg:g} kg = {fat:,.1f} g",
             f"carbohydrate: ({kcal:,.0f} - 4 × {protein:,.1f} - 9 × {fat:,.1f}) / 4 = {carbohydrate:,.0f} g",
@@ -168,11 +170,11 @@ def suggest(
 def _resting_words(person: Person, resting: float) -> str:
     if person.body_fat_share is not None:
         lean = (1 - person.body_fat_share) * person.weight_kg
-        return f"resting (Katch-McArdle): 370 + 21.6 × {lean:.1f} kg lean = {resting:,.0f} kcal"
+        return f"resting (Katch-McArdle): 370 + 21.6 × {lean:.1f} kg lean = {energy_by_formula(resting)}"
     constant = "+ 5" if person.sex is Sex.MALE else "- 161"
     return (
         f"resting (Mifflin-St Jeor 1990): 10 × {person.weight_kg:g} kg + 6.25 × {person.height_cm:g} cm - "
-        f"5 × {person.age_y:g} y {constant} = {resting:,.0f} kcal"
+        f"5 × {person.age_y:g} y {constant} = {energy_by_formula(resting)}"
     )
 
 
@@ -181,9 +183,9 @@ def _warnings(
 ) -> list[str]:
     found = []
     if kcal < resting:
-        found.append(f"{kcal:,.0f} kcal is below the resting energy of {resting:,.0f} kcal")
+        found.append(f"{energy(kcal)} is below the resting energy of {energy(resting)}")
     if kcal < maintenance * (1 - LARGEST_DEFICIT) - 1e-9:
-        found.append(f"{kcal:,.0f} kcal is more than {LARGEST_DEFICIT:.0%} below maintenance")
+        found.append(f"{energy(kcal)} is more than {LARGEST_DEFICIT:.0%} below maintenance")
     if protein_g_per_kg > MOST_PROTEIN_G_PER_KG:
         found.append(f"{protein_g_per_kg:g} g of protein per kg is above {MOST_PROTEIN_G_PER_KG:g}")
     if fat_g_per_kg < LEAST_FAT_G_PER_KG:

@@ -13,6 +13,7 @@ from functools import cache
 import pint
 
 from yantai.core.errors import NoSuchUnit
+from yantai.core.speaking import KJ_PER_KCAL
 
 MASS_UNITS = ("g", "kg", "mg", "oz", "lb")
 VOLUME_UNITS = ("ml", "cl", "dl", "l", "fl oz", "tsp", "tbsp", "cup", "pint", "quart", "gallon")
@@ -103,7 +104,7 @@ def millilitres(amount: float, unit: str, spoons: Spoons = Spoons.US) -> float:
 
 def kcal_from_kj(kilojoules: float) -> float:
     """Energy [kcal] of `kilojoules` [kJ], by the thermochemical calorie of 4.184 J."""
-    return kilojoules / 4.184
+    return kilojoules / KJ_PER_KCAL
 
 
 def celsius(fahrenheit: float) -> float:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from yantai.core.components import MAXIMUM_WEIGHT_G, Component
 from yantai.core.errors import CoreError, require_range
+from yantai.core.speaking import weight
 from yantai.core.yields import MAXIMUM_YIELD
 
 
@@ -22,8 +23,8 @@ class VesselWeight:
         require_range("vessel_g", self.vessel_g, low=0, high=MAXIMUM_WEIGHT_G, unit="g")
         if self.vessel_g >= self.gross_g:
             raise CoreError(
-                f"the empty vessel, {self.vessel_g:,.0f} g, weighs as much as the full one, "
-                f"{self.gross_g:,.0f} g: are the two exchanged, or was the scale tared already (then leave "
+                f"the empty vessel, {weight(self.vessel_g)}, weighs as much as the full one, "
+                f"{weight(self.gross_g)}: are the two exchanged, or was the scale tared already (then leave "
                 "the vessel empty)?",
                 field="vessel_g",
             )
@@ -45,7 +46,7 @@ def net_weight_g(vessels: Sequence[VesselWeight], removed_g: float = 0.0) -> flo
     net = sum(vessel.net_g for vessel in vessels)
     if not 0 <= removed_g < net:
         raise CoreError(
-            f"{removed_g:,.0f} g of bone or skin off {net:,.0f} g on the scale leaves no food; weigh "
+            f"{weight(removed_g)} of bone or skin off {weight(net)} on the scale leaves no food; weigh "
             "what came off again",
             field="removed_g",
         )
@@ -60,13 +61,13 @@ def impossible(component: Component, cooked_g: float) -> str | None:
     factor = cooked_g / component.basis_g
     if factor > MAXIMUM_YIELD:
         return (
-            f"{cooked_g:,.0f} g cooked from {component.basis_g:,.0f} g raw is {factor:.1f} times as much; "
+            f"{weight(cooked_g)} cooked from {weight(component.basis_g)} raw is {factor:.1f} times as much; "
             "nothing takes up that much water. Check the decimal point, the unit, and which pan stood on the "
             "scale."
         )
     if factor < 0.05:
         return (
-            f"{cooked_g:,.0f} g cooked from {component.basis_g:,.0f} g raw keeps only {100 * factor:.1f} %. "
+            f"{weight(cooked_g)} cooked from {weight(component.basis_g)} raw keeps only {100 * factor:.1f} %. "
             "Was it typed in kilograms or ounces? Type grams, or weigh again."
         )
     return None

@@ -8,6 +8,7 @@ import uuid
 import procrastinate
 from sqlalchemy.exc import OperationalError
 
+from yantai.core.speaking import Spoken, speaking
 from yantai.store.database import Database
 from yantai.work import surveys
 
@@ -26,10 +27,13 @@ def make_app(database: Database) -> procrastinate.App:
     again = procrastinate.RetryStrategy(max_attempts=5, wait=2, retry_exceptions={OperationalError})
 
     @app.task(name=surveys.ANSWER_RECIPE, retry=again)
-    def answer_recipe(workspace_id: str, survey_id: str, recipe_id: str) -> None:
+    def answer_recipe(
+        workspace_id: str, survey_id: str, recipe_id: str, mass_unit: str = "g", energy_unit: str = "kcal"
+    ) -> None:
         ids = uuid.UUID(workspace_id), uuid.UUID(survey_id), uuid.UUID(recipe_id)
         try:
-            surveys.answer_recipe(database, *ids)
+            with speaking(Spoken(mass=mass_unit, energy=energy_unit)):
+                surveys.answer_recipe(database, *ids)
         except OperationalError:
             raise
         except Exception:

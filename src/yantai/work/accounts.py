@@ -5,13 +5,14 @@ from __future__ import annotations
 import hashlib
 import secrets
 import uuid
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
 from sqlalchemy import delete, select
 
+from yantai.core.speaking import Spoken
 from yantai.store import tables
 from yantai.store.database import Database, enter_workspace
 from yantai.work.errors import Collector, Invalid, NotSignedIn
@@ -34,6 +35,7 @@ class SignedIn:
     account_id: uuid.UUID
     name: str
     csrf_token: str
+    units: Spoken = field(default_factory=Spoken)
 
 
 def create_workspace(database: Database, *, name: str, email: str, coach: str, password: str) -> uuid.UUID:
@@ -93,8 +95,7 @@ def sign_in(database: Database, email: str, password: str, now: datetime) -> tup
                 expires_at=now + SESSION_LASTS,
             )
         )
-    who = SignedIn(workspace_id=account.workspace_id, account_id=account.id, name=account.name, csrf_token=csrf_token)
-    return token, who
+    return token, _signed_in(account, csrf_token)
 
 
 def resume(database: Database, token: str, now: datetime) -> SignedIn:
@@ -109,11 +110,16 @@ def resume(database: Database, token: str, now: datetime) -> SignedIn:
             raise NotSignedIn("Your session is over. Sign in again; nothing you saved is lost.")
         enter_workspace(session, login.workspace_id)
         account = session.scalars(select(tables.Account).where(tables.Account.id == login.account_id)).one()
+    return _signed_in(account, login.csrf_token)
+
+
+def _signed_in(account: tables.Account, csrf_token: str) -> SignedIn:
     return SignedIn(
-        workspace_id=login.workspace_id,
-        account_id=login.account_id,
+        workspace_id=account.workspace_id,
+        account_id=account.id,
         name=account.name,
-        csrf_token=login.csrf_token,
+        csrf_token=csrf_token,
+        units=Spoken(mass=account.mass_unit, energy=account.energy_unit, temperature=account.temperature_unit),
     )
 
 

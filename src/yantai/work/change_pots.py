@@ -11,6 +11,7 @@ from yantai.core.doubts import Doubt, believed_g
 from yantai.core.errors import require_range
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import factor_for_packs
+from yantai.core.speaking import exact_weight, weight
 from yantai.core.units import weighable_g
 from yantai.core.weighing import VesselWeight, impossible, net_weight_g
 from yantai.store import tables
@@ -69,7 +70,8 @@ def set_bounds(desk: Desk, change: SetBounds) -> list[Change]:
     if change.maximum_g is not None and change.minimum_g > change.maximum_g:
         raise Invalid.at(
             f"{desk.pointer}/minimum_g",
-            f"The least, {change.minimum_g:,.10g} g, is above the most, {change.maximum_g:,.10g} g, per container.",
+            f"The least, {exact_weight(change.minimum_g)}, is above the most, {exact_weight(change.maximum_g)}, per "
+            "container.",
         )
     component.minimum_g, component.maximum_g = change.minimum_g, change.maximum_g
     return [before]
@@ -92,7 +94,7 @@ def set_raw(desk: Desk, change: SetRaw) -> list[Change]:
         if not 0 <= amount.purchased_g <= 1_000_000:
             raise Invalid.at(
                 f"{desk.pointer}/lines/{number}/purchased_g",
-                f"{amount.purchased_g:,.0f} g; give from 0 to 1,000,000 g.",
+                f"{weight(amount.purchased_g)}; give from 0 to {weight(1_000_000)}.",
             )
         line.purchased_g = amount.purchased_g
     with located(desk.pointer):
@@ -192,13 +194,12 @@ def _doubt_words(pan: Component, cooked_g: float, found: Doubt) -> str:
     """Why a weight is questioned, with the likeliest causes that nobody can undo but the cook."""
     untold = " ".join(cause.words for cause in found.causes[:_MOST_UNTOLD] if cause.vessels is None)
     low, high = believed_g(pan)
-    expected = f"the {low:,.0f} to {high:,.0f} g expected of {pan.basis_g:,.0f} g raw"
+    expected = f"the {weight(low)} to {weight(high)} expected of {weight(pan.basis_g)} raw"
     where = "is outside" if found.outside else "is inside"
     but = "It may be:" if found.outside else "but something else explains it better:"
     told = f"{but} {untold or found.causes[0].words}"
-    return (
-        f"{cooked_g:,.0f} g {where} {expected}{'. ' if found.outside else ', '}{told} If it is right, record it anyway."
-    )
+    between = ". " if found.outside else ", "
+    return f"{weight(cooked_g)} {where} {expected}{between}{told} If it is right, record it anyway."
 
 
 def _record(

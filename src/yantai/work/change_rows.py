@@ -8,6 +8,7 @@ from typing import Any, cast
 from yantai.core.errors import require_range
 from yantai.core.portioning import School
 from yantai.core.portions.problem import MAXIMUM_CELL_G
+from yantai.core.speaking import weight
 from yantai.store import tables
 from yantai.work import plans
 from yantai.work.batches import mark_changed
@@ -40,7 +41,8 @@ def set_pin(desk: Desk, change: SetPin) -> list[Change]:
         if not 0 <= change.grams <= MAXIMUM_CELL_G:
             raise Invalid.at(
                 f"{desk.pointer}/grams",
-                f"{change.grams:,.0f} g of {component.name} in one container; give from 0 to {MAXIMUM_CELL_G:,.0f} g.",
+                f"{weight(change.grams)} of {component.name} in one container; give from 0 to "
+                f"{weight(MAXIMUM_CELL_G)}.",
             )
         if pin is None:
             row.pins.append(

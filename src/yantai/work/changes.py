@@ -12,6 +12,7 @@ from typing import Any, cast
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yantai.core.speaking import weight
 from yantai.formats.kept import Kept
 from yantai.store import tables
 from yantai.store.database import Database
@@ -186,7 +187,7 @@ def _packed(desk: Desk, change: SetPacked) -> list[Change]:
         # Figures of a packed batch do not move with later edits of foods, clients or rules.
         computed, rules = plans.compute(desk.loaded), desk.loaded.larder.rules
         names = {str(component.id): component.name for component in batch.components}
-        lacking = [f"{grams:,.0f} g of {names[key]}" for key, grams in computed.plan.lacking_g.items()]
+        lacking = [f"{weight(grams)} of {names[key]}" for key, grams in computed.plan.lacking_g.items()]
         if lacking and not desk.confirmed:
             raise Doubtful(
                 f"{' and '.join(lacking)} lack for what is pinned, so the containers cannot hold what the plan says. "

@@ -17,6 +17,7 @@ from yantai.core.errors import CoreError, require_range
 from yantai.core.exclusions import meaning
 from yantai.core.plan import PLATE_MOST_G
 from yantai.core.portions.problem import CAPACITY_RANGE_G, CAPACITY_RANGE_ML
+from yantai.core.speaking import energy
 from yantai.core.targets import Target, Tolerance
 from yantai.store import tables
 from yantai.store.database import Database
@@ -232,12 +233,12 @@ def client_tolerance(client: tables.Client) -> Tolerance:
 def conflict_sentence(target: Target) -> str | None:
     """What to say when stated kcal and macros disagree."""
     apart, implied = target.kcal_conflict, target.macro_kcal
-    if apart is None or implied is None:
+    if apart is None or implied is None or target.kcal is None:
         return None
     more = "more" if apart > 0 else "less"
     return (
-        f"{target.kcal:,.0f} kcal are {abs(apart):,.0f} {more} than these macros give "
-        f"({implied:,.0f} kcal at 4/4/9), so no container meets all four. Change one, or leave kcal empty."
+        f"{energy(target.kcal)} are {energy(abs(apart))} {more} than these macros give "
+        f"({energy(implied)} at 4/4/9), so no container meets all four. Change one, or leave kcal empty."
     )
 
 

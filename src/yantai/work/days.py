@@ -18,7 +18,7 @@ from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.targets import AT_LEAST, AT_MOST, Target, Tolerance
 from yantai.store import tables
 from yantai.work.errors import Collector
-from yantai.work.figures import NOUNS, SIDES, Figures, target_figures
+from yantai.work.figures import NOUNS, SIDES, Figures, target_figures, whole_words
 from yantai.work.inputs import ClientInput, TargetInput
 from yantai.work.kitchen import food_composition, read_workspace, workspace_rules
 from yantai.work.views import (
@@ -239,7 +239,7 @@ def day_view(
 
 def _notes(day: ClientDay) -> list[str]:
     beyond = [
-        f"{value:,.0f} {NOUNS[nutrient][1]} {NOUNS[nutrient][0]}"
+        f"{whole_words(nutrient, value)} {NOUNS[nutrient][0]}"
         for nutrient, value in day.day.over.items()
         if value >= 0.5
     ]

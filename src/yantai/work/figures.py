@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yantai.core.nutrients import AIMED, Nutrient
+from yantai.core.speaking import energy, spoken
 from yantai.core.targets import AT_LEAST, AT_MOST, Target
 from yantai.store import tables
 from yantai.work.inputs import DayInput, SetTarget, TargetInput
@@ -44,12 +45,24 @@ def shown(value: float) -> str:
     return f"{round(value, 2):,.10g}"
 
 
+def figure_words(nutrient: Nutrient, value: float) -> str:
+    """A figure with its unit, energy in the reader's: "45 g", "900 mg", "700 kcal"."""
+    if nutrient is Nutrient.KCAL and spoken().energy != "kcal":
+        return energy(value)
+    return f"{shown(value)} {NOUNS[nutrient][1]}"
+
+
+def whole_words(nutrient: Nutrient, value: float) -> str:
+    """A figure without decimals, with its unit."""
+    return energy(value) if nutrient is Nutrient.KCAL else f"{value:,.0f} {NOUNS[nutrient][1]}"
+
+
 def target_words(figures: Figures) -> str:
     """A target as it is told: "45 g protein, 55 g carbohydrate, sodium at most 900 mg"."""
     told = []
-    for nutrient, (noun, unit) in NOUNS.items():
+    for nutrient, (noun, _) in NOUNS.items():
         value = figures.get(nutrient.value)
         if value is not None:
-            side = SIDES.get(nutrient)
-            told.append(f"{noun} {side} {shown(value)} {unit}" if side else f"{shown(value)} {unit} {noun}")
+            side, said = SIDES.get(nutrient), figure_words(nutrient, value)
+            told.append(f"{noun} {side} {said}" if side else f"{said} {noun}")
     return ", ".join(told)

@@ -14,6 +14,7 @@ from yantai.core.components import Component
 from yantai.core.intake import weigh
 from yantai.core.nutrients import Nutrient
 from yantai.core.quantities import Disagreement, Measure, read_line
+from yantai.core.speaking import energy
 from yantai.core.units import Spoons
 from yantai.core.yields import YieldRange
 from yantai.store import tables
@@ -112,8 +113,8 @@ def audit_words(food: tables.Food) -> str:
     if found is None or not found.conflict:
         return ""
     words = (
-        f"{found.stated_kcal:,.0f} kcal are stated for 100 g, and its macros give {found.implied_kcal:,.0f} kcal, "
-        f"{found.apart_kcal:,.0f} beyond rounding"
+        f"{energy(found.stated_kcal)} are stated for 100 g, and its macros give {energy(found.implied_kcal)}, "
+        f"{energy(found.apart_kcal)} beyond rounding"
     )
     if found.explained_by:
         return f"{words}. It would fit {labels.READINGS[found.explained_by]}."

@@ -15,6 +15,7 @@ from yantai.core.energy import Carbohydrate
 from yantai.core.errors import require_range
 from yantai.core.labels import Label
 from yantai.core.nutrients import Stated
+from yantai.core.speaking import exact_weight
 from yantai.formats import food_csv
 from yantai.formats.documents import BadFile
 from yantai.store import tables
@@ -275,8 +276,8 @@ def _check_supply(faults: Collector, measures: Sequence[MeasureInput], packs: Se
         if pack.drained_g is not None and not 0 < pack.drained_g <= pack.grams:
             faults.add(
                 f"{pointer}/drained_g",
-                f"drained it weighs {pack.drained_g:,.10g} g and the pack holds {pack.grams:,.10g} g; give less than "
-                "the pack",
+                f"drained it weighs {exact_weight(pack.drained_g)} and the pack holds {exact_weight(pack.grams)}; give "
+                "less than the pack",
             )
         if pack.price is not None:
             with faults.located(pointer):

@@ -23,6 +23,7 @@ from yantai.core.portioning import School, usual_most_g
 from yantai.core.portions import Portions, Sharing
 from yantai.core.portions.moved import moved_by_limits
 from yantai.core.portions.words import binding_words, moved_words
+from yantai.core.speaking import exact_weight, weight
 from yantai.core.units import weighable_g
 from yantai.core.weighing import VesselWeight
 from yantai.core.yields import YieldSource
@@ -30,7 +31,7 @@ from yantai.store import tables
 from yantai.work import packed
 from yantai.work.clients import client_tolerance, conflict_sentence
 from yantai.work.errors import Missing, located
-from yantai.work.figures import NOUNS, SIDES, core_target, shown, target_figures
+from yantai.work.figures import NOUNS, SIDES, core_target, shown, target_figures, whole_words
 from yantai.work.kitchen import Larder, contents, kept_out
 from yantai.work.targets_taken import OwnTargets, changed_targets, own_targets
 from yantai.work.views import (
@@ -248,7 +249,7 @@ def _extra(computed: Computed) -> ExtraView | None:
     return ExtraView(
         count=extra.count,
         total_g=sum(extra.grams.values()),
-        parts=[f"{grams:,.0f} g {names[key]}" for key, grams in extra.grams.items()],
+        parts=[f"{weight(grams)} {names[key]}" for key, grams in extra.grams.items()],
     )
 
 
@@ -331,8 +332,8 @@ def _short(component: tables.Component, need: core.PanNeed) -> Settle:
     why = "The pan was weighed" if need.pan.weighed else "Its raw amounts are fixed and should give"
     mend = "free or lower a pin, or add to the pan and weigh again" if need.pan.weighed else "raise a raw amount"
     return Settle(
-        title=f"{component.name}: {-need.spare_g:,.0f} g short",
-        detail=f"{why} {need.cooked_g:,.0f} g; the containers take {need.needed_g:,.0f} g. To mend it, {mend}.",
+        title=f"{component.name}: {weight(-need.spare_g)} short",
+        detail=f"{why} {weight(need.cooked_g)}; the containers take {weight(need.needed_g)}. To mend it, {mend}.",
         row_id=None,
         component_id=component.id,
     )
@@ -353,8 +354,7 @@ def missed_words(off: Mapping[Nutrient, float]) -> list[str]:
     told = []
     for nutrient, value in off.items():
         if value:
-            noun, unit = NOUNS[nutrient]
-            told.append(f"{noun} {abs(value):,.0f} {unit} {'over' if value > 0 else 'short'}")
+            told.append(f"{NOUNS[nutrient][0]} {whole_words(nutrient, abs(value))} {'over' if value > 0 else 'short'}")
     return told
 
 
@@ -368,8 +368,8 @@ def _binding(components: Sequence[tables.Component], portions: Portions) -> str:
 
 def _overfull(row: tables.ContainerClass, portions: Portions) -> Settle:
     by_volume = portions.overfull_ml > 0
-    fills = f"{portions.volume_ml:,.0f} ml" if by_volume else f"{math.fsum(portions.grams):,.0f} g"
-    holds = f"{row.capacity_ml:,.0f} ml" if by_volume else f"{row.capacity_g:,.0f} g"
+    fills = f"{portions.volume_ml:,.0f} ml" if by_volume else weight(math.fsum(portions.grams))
+    holds = f"{row.capacity_ml:,.0f} ml" if by_volume else weight(row.capacity_g or 0)
     return Settle(
         title=f"{container_name(row)}: does not fit",
         detail=f"The pinned grams and least amounts fill about {fills} of a container for {holds}. Lower one, or "
@@ -407,8 +407,9 @@ def _contradictions(computed: Computed) -> list[Settle]:
     return [
         Settle(
             title=f"{batch.components[place].name}: its least and its most leave nothing between",
-            detail=f"No step of {batch.step_g:,.10g} g lies from {batch.components[place].minimum_g:,.10g} g to "
-            f"{batch.components[place].maximum_g or 0:,.10g} g per container. Move one of them, or weigh to a "
+            detail=f"No step of {exact_weight(batch.step_g)} lies from "
+            f"{exact_weight(batch.components[place].minimum_g)} to "
+            f"{exact_weight(batch.components[place].maximum_g or 0)} per container. Move one of them, or weigh to a "
             "finer step.",
             row_id=None,
             component_id=batch.components[place].id,

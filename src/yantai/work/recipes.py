@@ -18,6 +18,7 @@ from yantai.core.nutrients import NOTHING
 from yantai.core.portioning import School, check_portioning
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.core.scaling import Scalable, factor_for, factor_for_packs, scaled
+from yantai.core.speaking import exact_weight, heat, weight
 from yantai.core.steps import read_step
 from yantai.core.yields import MAXIMUM_YIELD, YieldRange
 from yantai.formats.documents import StepDocument
@@ -207,7 +208,7 @@ def step_view(step: StepInput | tables.Step | StepDocument) -> StepView:
     """A step as it is shown, with what is odd about it."""
     apart = read_step(step.text).temperatures_apart
     trouble = (
-        "" if apart is None else f"Two temperatures are stated: {apart[0]:.0f} and {apart[1]:.0f} °C. Which is it?"
+        "" if apart is None else f"Two temperatures are stated: {heat(apart[0])} and {heat(apart[1])}. Which is it?"
     )
     return StepView(
         text=step.text,
@@ -457,8 +458,8 @@ def _check_limits(faults: Collector, pointer: str, component: ComponentInput) ->
     if component.maximum_g is not None and component.minimum_g > component.maximum_g:
         faults.add(
             f"{pointer}/minimum_g",
-            f"the least, {component.minimum_g:,.10g} g, is above the most, {component.maximum_g:,.10g} g, per "
-            "container",
+            f"the least, {exact_weight(component.minimum_g)}, is above the most, {exact_weight(component.maximum_g)}, "
+            "per container",
         )
     with faults.located(pointer):
         check_portioning(
@@ -481,7 +482,9 @@ def _check_line(faults: Collector, pointer: str, food: str, line: LineInput) -> 
     if not line.purchased_g >= 0 or (line.purchased_g == 0 and not line.text):
         faults.add(f"{pointer}/purchased_g", f"give {food} a weight above 0 g, or take the line out")
     elif line.purchased_g > 200_000:
-        faults.add(f"{pointer}/purchased_g", f"{line.purchased_g:,.0f} g of {food} is more than 200 kg; check the unit")
+        faults.add(
+            f"{pointer}/purchased_g", f"{weight(line.purchased_g)} of {food} is more than 200 kg; check the unit"
+        )
     with faults.located(pointer):
         require_range("refuse_share", line.refuse_share, low=0, high=0.95, unit="of the line")
     with faults.located(pointer):

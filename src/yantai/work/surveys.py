@@ -17,6 +17,7 @@ from yantai.core import plan as core
 from yantai.core.errors import CoreError
 from yantai.core.exclusions import Contents
 from yantai.core.portions.words import binding_words
+from yantai.core.speaking import weight
 from yantai.core.targets import Target
 from yantai.store import queue, tables
 from yantai.store.database import Database
@@ -70,6 +71,7 @@ def start_survey(database: Database, who: SignedIn, now: datetime) -> SurveyView
         session.add(survey)
         session.flush()
         of_this = {"workspace_id": str(who.workspace_id), "survey_id": str(survey.id)}
+        of_this |= {"mass_unit": who.units.mass, "energy_unit": who.units.energy}
         queue.put(session, ANSWER_RECIPE, [{**of_this, "recipe_id": str(recipe_id)} for recipe_id in recipes])
         return _view(session, survey)
 
@@ -275,7 +277,7 @@ class _Asked:
     def _told(self, found: fit.Fit, target: Target) -> str:
         names = [pan.component.name for pan in self.pans.values()]
         if found.met:
-            parts = [f"{g:,.0f} g {name}" for name, g in zip(names, found.portions.grams, strict=True) if g]
+            parts = [f"{weight(g)} {name}" for name, g in zip(names, found.portions.grams, strict=True) if g]
             return ", ".join(parts) + (f"; divided over {found.containers} containers" if found.containers else "")
         aims = {**target.aims, **target.limits}
         held = [binding_words(binding, names) for binding in found.portions.bindings[:_MOST_LIMITS]]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from typing import Any
 
@@ -10,10 +11,11 @@ from sqlalchemy.orm import Session
 
 from yantai.core.days import ANY_DAY
 from yantai.core.energy import Rules
+from yantai.core.speaking import exact_weight
 from yantai.store import tables
 from yantai.work.accounts import SignedIn
 from yantai.work.days import effective_figures, stored_days
-from yantai.work.figures import NOUNS, Figures, shown, target_figures, target_words
+from yantai.work.figures import NOUNS, Figures, figure_words, shown, target_figures, target_words
 from yantai.work.views import TargetsThen
 
 Snapshot = dict[str, dict[str, Any]]
@@ -83,21 +85,28 @@ def _told(before: Snapshot, after: Snapshot) -> Iterator[str]:
     for name, now in after.items():
         was = before.get(name)
         if was is None:
-            extras = f"; extras {now['extras']}" if now["extras"] else ""
+            extras = f"; extras {_spoken(now['extras'])}" if now["extras"] else ""
             yield f"{name}: {target_words(now['figures'])}{extras}"
             continue
         moved = list(_moved(was["figures"], now["figures"]))
         if was["extras"] != now["extras"]:
-            moved.append(f"extras {now['extras'] or 'none'} instead of {was['extras'] or 'none'}")
+            moved.append(f"extras {_spoken(now['extras']) or 'none'} instead of {_spoken(was['extras']) or 'none'}")
         if moved:
             yield f"{name}: {', '.join(moved)}"
     yield from (f"{name}: taken away" for name in before if name not in after)
 
 
+def _spoken(extras: str) -> str:
+    """Kept extras ("60 g Oats, rolled, 250 g Milk") with their weights in the reader's unit."""
+    grams = re.compile(r"(?:(?<=^)|(?<=, ))(\d[\d,]*(?:\.\d+)?) g(?= )")
+    return grams.sub(lambda found: exact_weight(float(found[1].replace(",", ""))), extras)
+
+
 def _moved(was: Figures, now: Figures) -> Iterator[str]:
-    for nutrient, (noun, unit) in NOUNS.items():
+    for nutrient, (noun, _) in NOUNS.items():
         old, new = was.get(nutrient.value), now.get(nutrient.value)
         if new is None and old is not None:
-            yield f"{noun} no longer aimed at ({shown(old)} {unit})"
+            yield f"{noun} no longer aimed at ({figure_words(nutrient, old)})"
         elif new is not None and old != new:
-            yield f"{noun} {shown(new)} {unit}" + ("" if old is None else f" instead of {shown(old)} {unit}")
+            instead = "" if old is None else f" instead of {figure_words(nutrient, old)}"
+            yield f"{noun} {figure_words(nutrient, new)}{instead}"

@@ -21,6 +21,7 @@ from yantai.core.portioning import School
 from yantai.core.portions import Hold, Portions, Sharing, solve
 from yantai.core.portions.reach import Shares, reach_map
 from yantai.core.portions.ways import Way, can_meet, extras, moved, reachable_target, ways_out, with_room
+from yantai.core.speaking import weight
 from yantai.core.yields import UNCHANGED
 from yantai.store import tables
 from yantai.store.database import Database
@@ -29,7 +30,7 @@ from yantai.work.accounts import SignedIn
 from yantai.work.batches import copied_component
 from yantai.work.change_pots import component_change
 from yantai.work.errors import Closed, Missing, located
-from yantai.work.figures import NOUNS, core_target, target_figures
+from yantai.work.figures import NOUNS, core_target, target_figures, whole_words
 from yantai.work.inputs import AddExtra, Change, MoveRow, SetBounds, SetContainers, SetLine, SetPin, SetTarget
 from yantai.work.kitchen import Larder, contents, food_composition, kept_from, kept_out, named
 from yantai.work.recipes import read_recipes
@@ -165,7 +166,7 @@ def read_filled(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Fille
             FilledRow(row_id=row.id, name=plans.container_name(row), planned=row.count, fills=count)
             for row, count in zip(batch.classes, found.counts, strict=True)
         ],
-        left=[f"{left:,.0f} g {names[key]}" for key, left in found.left_g.items() if left >= 0.5],
+        left=[f"{weight(left)} {names[key]}" for key, left in found.left_g.items() if left >= 0.5],
     )
 
 
@@ -191,7 +192,7 @@ def _point(name: str, shares: Shares, inside: bool | None) -> PointView:
 def _then(names: list[str], now: Portions, then: Portions) -> str:
     """Which grams move, in words."""
     told = [
-        f"{name} {after:,.0f} g instead of {before:,.0f} g"
+        f"{name} {weight(after)} instead of {weight(before)}"
         for name, before, after in zip(names, now.grams, then.grams, strict=False)
         if abs(before - after) >= 0.5
     ]
@@ -268,7 +269,7 @@ def _limit_title(missed: _Missed, way: Way) -> str:
         unit = "ml" if way.hold is Hold.VOLUME else "g"
         return f"A container of {way.now:,.0f} {unit} instead of {way.was:,.0f} {unit}"
     bound = {Hold.AT_MOST: " at most", Hold.USUAL_MOST: " at most", Hold.AT_LEAST: " at least"}.get(way.hold, "")
-    return f"{missed.names[way.place]}{bound} {way.now:,.0f} g instead of {way.was:,.0f} g"
+    return f"{missed.names[way.place]}{bound} {weight(way.now)} instead of {weight(way.was)}"
 
 
 def _limit_change(missed: _Missed, way: Way) -> Change | None:
@@ -343,7 +344,7 @@ def _added(missed: _Missed, foods: Sequence[tables.Food], kind: str) -> Iterator
         if _is_proven(missed, *_with_extra(missed, chosen, extra.grams)):
             yield WayView(
                 kind=kind,
-                title=f"Add {extra.grams:,.0f} g of {chosen.name}",
+                title=f"Add {weight(extra.grams)} of {chosen.name}",
                 detail=_then(missed.names, question.answer, extra.portions),
                 moved=extra.moved,
                 changes=[AddExtra(row_id=missed.row.id, food_id=chosen.id, grams=extra.grams)],
@@ -607,8 +608,8 @@ def _target(missed: _Missed) -> Iterator[WayView]:
     told = []
     for nutrient, miss in question.answer.misses.items():
         if miss and nutrient.value in eased:
-            noun, unit = NOUNS[nutrient]
-            told.append(f"{eased[nutrient.value]:,.0f} {unit} {noun} instead of {getattr(row, nutrient.value):,.0f}")
+            now, was = (whole_words(nutrient, value) for value in (eased[nutrient.value], getattr(row, nutrient.value)))
+            told.append(f"{now} {NOUNS[nutrient][0]} instead of {was}")
     yield WayView(
         kind="target",
         title=f"Aim at {', '.join(told)}",

@@ -9,6 +9,7 @@ from functools import cached_property
 
 from yantai.core.errors import CoreError, require_range
 from yantai.core.nutrients import Amounts, Nutrient, mixture
+from yantai.core.speaking import exact_weight
 from yantai.core.targets import Aim, Target, Tolerance, bands
 
 MAXIMUM_CELL_G = 2000.0
@@ -75,7 +76,8 @@ class Cell:
         require_range("maximum_g", self.maximum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
         if self.minimum_g > self.maximum_g:
             raise CoreError(
-                f"the least, {self.minimum_g:,.10g} g, is above the most, {self.maximum_g:,.10g} g", field="minimum_g"
+                f"the least, {exact_weight(self.minimum_g)}, is above the most, {exact_weight(self.maximum_g)}",
+                field="minimum_g",
             )
         if self.step_g is not None:
             require_range("unit_g", self.step_g, low=0.1, high=MAXIMUM_CELL_G, unit="g")

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from yantai.core.portions.moved import Moved
 from yantai.core.portions.problem import Binding, Hold
+from yantai.core.speaking import weight
 
 
 def binding_words(binding: Binding, names: Sequence[str]) -> str:
@@ -20,13 +21,13 @@ def binding_words(binding: Binding, names: Sequence[str]) -> str:
     name = names[binding.place]
     way = "more would help" if binding.more else "less would help"
     return {
-        Hold.PINNED: f"{name} is pinned at {binding.at:,.0f} g and {way}",
-        Hold.SET: f"{name} has {binding.at:,.0f} g as it is portioned and {way}",
+        Hold.PINNED: f"{name} is pinned at {weight(binding.at)} and {way}",
+        Hold.SET: f"{name} has {weight(binding.at)} as it is portioned and {way}",
         Hold.LEFT_OUT: f"{name} is left out, and some would help",
-        Hold.AT_LEAST: f"{name} is at its least, {binding.at:,.0f} g, and {way}",
-        Hold.AT_MOST: f"{name} is at its most, {binding.at:,.0f} g, and {way}",
-        Hold.USUAL_MOST: f"{name} is at {binding.at:,.0f} g, the most that is usual, and {way}",
-        Hold.POT: f"the pot of {name} gives this container {binding.at:,.0f} g and {way}",
+        Hold.AT_LEAST: f"{name} is at its least, {weight(binding.at)}, and {way}",
+        Hold.AT_MOST: f"{name} is at its most, {weight(binding.at)}, and {way}",
+        Hold.USUAL_MOST: f"{name} is at {weight(binding.at)}, the most that is usual, and {way}",
+        Hold.POT: f"the pot of {name} gives this container {weight(binding.at)} and {way}",
     }[binding.hold]
 
 
@@ -38,12 +39,12 @@ def moved_words(moved: Moved, names: Sequence[str]) -> str:
     """
     limit = {
         Hold.VOLUME: f"The container holds {moved.at:,.0f} ml",
-        Hold.WEIGHT: f"The container carries {moved.at:,.0f} g",
+        Hold.WEIGHT: f"The container carries {weight(moved.at)}",
     }.get(moved.hold)
     if limit is None:
         name = names[moved.place or 0]
         limit = {
-            Hold.POT: f"The pot of {name} gives {moved.at:,.0f} g",
-            Hold.AT_LEAST: f"{name} is at least {moved.at:,.0f} g",
-        }.get(moved.hold, f"{name} is at most {moved.at:,.0f} g")
-    return f"{limit}: that takes {names[moved.cell]} from {moved.without:,.0f} g to {moved.now:,.0f} g"
+            Hold.POT: f"The pot of {name} gives {weight(moved.at)}",
+            Hold.AT_LEAST: f"{name} is at least {weight(moved.at)}",
+        }.get(moved.hold, f"{name} is at most {weight(moved.at)}")
+    return f"{limit}: that takes {names[moved.cell]} from {weight(moved.without)} to {weight(moved.now)}"

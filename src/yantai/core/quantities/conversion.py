@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from yantai.core.errors import NoSuchUnit
 from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.quantity import PINCH_G, SIZES, UNIT_OF_WORD, Kind, Quantity
+from yantai.core.speaking import exact_weight, weight
 from yantai.core.units import Spoons, grams, millilitres
 from yantai.core.words import singular
 
@@ -90,7 +91,7 @@ def to_grams(
     if quantity.unit in PINCH_G:
         pinch = PINCH_G[quantity.unit]
         return _times(
-            InGrams(low=pinch * 0.5, grams=pinch, high=pinch * 1.6, how=f"a {quantity.unit} of {pinch:g} g"),
+            InGrams(low=pinch * 0.5, grams=pinch, high=pinch * 1.6, how=f"a {quantity.unit} of {exact_weight(pinch)}"),
             quantity,
         )
     return _times(_counted(quantity, measures, said), quantity)
@@ -219,7 +220,7 @@ def _volume(quantity: Quantity, measures: Sequence[Measure], said: frozenset[str
         low=min(densities) * size_ml,
         grams=density * size_ml,
         high=max(densities) * size_ml,
-        how=f"“{nearest.name}” of this food is {nearest.grams:,.10g} g",
+        how=f"“{nearest.name}” of this food is {exact_weight(nearest.grams)}",
         assumed=assumed,
     )
 
@@ -282,7 +283,8 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
     weights = sorted(measure.grams for measure, _ in exact)
     if weights[-1] > TOO_FAR_APART * weights[0]:
         raise NoSuchUnit(
-            f"one {quantity.unit} of this food can be {weights[0]:,.10g} or {weights[-1]:,.10g} g; type the grams",
+            f"one {quantity.unit} of this food can be {exact_weight(weights[0])} or {exact_weight(weights[-1])}; "
+            "type the grams",
             field="unit",
         )
     middle = statistics.median_low(weights)
@@ -291,7 +293,7 @@ def _counted(quantity: Quantity, measures: Sequence[Measure], said: frozenset[st
         low=weights[0],
         grams=middle,
         high=weights[-1],
-        how=f"“{chosen.name}” of this food is {chosen.grams:,.10g} g",
+        how=f"“{chosen.name}” of this food is {exact_weight(chosen.grams)}",
         assumed=assumed or weights[-1] > (1 + VARIANT_APART) * weights[0],
     )
 
@@ -350,7 +352,7 @@ def _drained(each: Quantity, unit: str, measures: Sequence[Measure]) -> InGrams 
         low=drained * 0.95,
         grams=drained,
         high=drained * 1.05,
-        how=f"a can of {size_g:,.10g} g drains to about {drained:,.4g} g",
+        how=f"a can of {exact_weight(size_g)} drains to about {weight(drained)}",
         assumed=True,
     )
 

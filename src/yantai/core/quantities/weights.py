@@ -6,6 +6,7 @@ from yantai.core.errors import CoreError
 from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.quantity import Kind
 from yantai.core.quantities.writing import plain_text
+from yantai.core.speaking import exact_weight
 from yantai.core.units import grams
 
 LONGEST_SUM = 400
@@ -29,7 +30,7 @@ def weight_g(text: str, *, unit: str = "g") -> float:
     total = sum(_terms(text, unit))
     if total < 0:
         raise CoreError(
-            f"“{text.strip()}” leaves {total:,.10g} g: are before and after exchanged?",
+            f"“{text.strip()}” leaves {exact_weight(total)}: are before and after exchanged?",
             field="weight",
         )
     return total

@@ -82,6 +82,14 @@ class MixedPots(ApiCase):
         self.assertEqual(planned["lines"][0]["name"], "Tomatoes, diced, canned")
         for key in ("kcal", "protein_g", "carbohydrate_g", "fat_g"):
             self.assertAlmostEqual(planned["per_100g"][key], chilli["figures"]["per_100g"][key], places=3)
+        # Nobody set the yields that these lines have in the components they came with.
+        sources = {one["name"]: one["expected"]["source"] for one in planned["lines"]}
+        self.assertEqual(sources["Tomatoes, diced, canned"], "as cooked in its own component")
+        self.assertNotIn("set by the coach", sources.values())
+        self.assertNotEqual(sources["Kidney beans, red, canned"], "as cooked in its own component")
+        # A copy of the component in the batch stays what it is.
+        copied = self.get(f"/batches/{plan['batch']['id']}/plan")["components"][1]["lines"]
+        self.assertEqual({one["name"]: one["expected"]["source"] for one in copied}, sources)
 
     def test_a_sauce_made_once_serves_two_recipes(self) -> None:
         saved = self.send("POST", "/recipes", self.pot, 201)
@@ -137,6 +145,8 @@ def as_input(view: dict[str, Any]) -> dict[str, Any]:
         "poured_fat_g",
         "pieces",
         "pan_capacity_g",
+        "lid",
+        "cook_min",
         "served",
         "dismissed",
     )
@@ -205,6 +215,8 @@ class Depth(ApiCase):
                     method="roasted",
                     pieces=8,
                     pan_capacity_g=400,
+                    lid="on",
+                    cook_min=35,
                     poured_fat_g=5,
                     dismissed={"oil-forgotten": "dry"},
                 )
@@ -225,6 +237,7 @@ class Depth(ApiCase):
         again = self.send("PUT", f"/recipes/{saved['id']}", as_input(saved))
         self.assertEqual(again | {"version": 1}, saved)
         self.assertEqual(saved["steps"][0]["lead_min"], 20)
+        self.assertEqual((saved["components"][0]["lid"], saved["components"][0]["cook_min"]), ("on", 35))
         self.assertEqual(saved["components"][0]["lines"][0]["dismissed"], {"tray-oil": "weighed"})
 
     def test_pieces_rounds_bones_and_what_is_not_counted(self) -> None:
@@ -244,6 +257,37 @@ class Depth(ApiCase):
         self.assertAlmostEqual(figures["uncounted_kcal"], 90)
         self.assertAlmostEqual(figures["piece_g"], figures["cooked_g"] / 5)
         self.assertAlmostEqual(figures["per_piece"]["protein_g"] * 5, figures["totals"]["protein_g"])
+
+    def test_a_lid_and_the_minutes_change_what_comes_out_of_a_pot(self) -> None:
+        """1,000 g of water and 500 g of dry rice, simmered: 900 g are taken up; of 100 g free, and at least 3 % of all
+        water, a fifth boils off without a word, a tenth under a lid, 35 % in an open pot, 1 - 0.65² in twice the time.
+        """
+
+        def cooked(**said: Any) -> Any:
+            (pot,) = self.preview(
+                component("Rice", line("rice-white-long-grain-dry", 500), line("water", 1000), **said)
+            )
+            return pot["figures"]
+
+        free = 1000 - 500 * (cooked(method="boiled")["cooked_g"] / 500 - 1)
+        whole = cooked(method="simmered")["cooked_g"] + max(0.2 * free, 30)
+        for said, share in (
+            ({"lid": "on"}, 0.1),
+            ({"lid": "off"}, 0.35),
+            ({"lid": "off", "cook_min": 90}, 1 - 0.65**2),
+        ):
+            with self.subTest(**said):
+                found = cooked(method="simmered", **said)["cooked_g"]
+                self.assertAlmostEqual(found, whole - max(share * free, 30), places=6)
+        pot = component("Rice", line("water", 10), lid="ajar", cook_min=2000)
+        body: dict[str, Any] = {"name": "x", "components": [pot]}
+        problem = self.send("POST", "/recipes/preview", body, status=422)
+        self.assertIn("/components/0/lid", {fault["pointer"] for fault in problem["errors"]})
+        pot["lid"] = "on"
+        problem = self.send("POST", "/recipes", body, status=422)
+        self.assert_fault(
+            problem, "/components/0/cook_min", "time on the heat is 2,000 minutes; it must be from 1 to 1,440"
+        )
 
     def test_both_books_stand_side_by_side(self) -> None:
         (one,) = self.preview(component("a", line("chicken-breast-skinless-raw", 1000), method="roasted"))

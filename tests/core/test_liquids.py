@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from dataclasses import dataclass
 
@@ -10,7 +11,8 @@ from hypothesis import strategies as st
 
 from tests.core.examples import WATER, food, keeps
 from yantai.core.components import METHODS, UNCOOKED, Component, Line, LineRole
-from yantai.core.liquids import SHARES, BoilOff, boil_off
+from yantai.core.errors import OutOfRange
+from yantai.core.liquids import SHARES, BoilOff, Lid, boil_off
 from yantai.core.yields import TAKEN_UP, UNCHANGED, YieldRange, YieldSource
 
 RICE = YieldRange(low=2.5, expected=2.8, high=3.05, source=YieldSource.PUBLISHED)
@@ -91,6 +93,63 @@ class ByHand(unittest.TestCase):
             ("sauteed", 444),
         ):
             self.assertAlmostEqual(weights[method], 1500 - steam)
+
+    def test_lid_and_minutes_by_hand(self) -> None:
+        """1,000 g of water, simmered. Lid on: a tenth in 45 minutes, in 90 minutes 1 - 0.9² = 0.19. Off: 35 % in 45
+        minutes, in 20 minutes 1 - 0.65 ^ (20 / 45) = 0.174246. Not said: a fifth, in 90 minutes 1 - 0.8² = 0.36.
+        """
+        lines = (water(1000),)
+        for lid, minutes, low, expected, high in (
+            (Lid.ON, None, 750, 900, 980),
+            (Lid.ON, 45, 750, 900, 980),
+            (Lid.ON, 90, 562.5, 810, 960.4),
+            (Lid.OFF, None, 300, 650, 850),
+            (Lid.OFF, 20, 585.611, 825.754, 930.315),
+            (Lid.UNSAID, 90, 360, 640, 902.5),
+            (Lid.UNSAID, None, 600, 800, 950),
+        ):
+            with self.subTest(lid=lid, minutes=minutes):
+                shares = boil_off(lines, "simmered", lid=lid, minutes=minutes)
+                found = Component(name="Pot", lines=lines, boils_off=shares)
+                self.assertAlmostEqual(found.expected_low_g, low, places=2)
+                self.assertAlmostEqual(found.expected_g, expected, places=2)
+                self.assertAlmostEqual(found.expected_high_g, high, places=2)
+
+    def test_a_closed_cooker_has_its_lid_on_and_a_pan_none(self) -> None:
+        lines = (line(1000, CHICKEN), water(500))
+        for method, lid, same in (
+            ("pressure-cooked", Lid.ON, True),
+            ("slow-cooked", Lid.OFF, True),
+            ("baked", Lid.OFF, True),
+            ("sauteed", Lid.OFF, True),
+            ("braised", Lid.OFF, False),
+            ("simmered", Lid.OFF, False),
+            ("simmered", Lid.ON, False),
+            ("sauteed", Lid.ON, False),
+        ):
+            with self.subTest(method=method, lid=lid):
+                self.assertEqual(boil_off(lines, method, lid=lid) == boil_off(lines, method), same)
+
+    def test_a_pot_cooks_from_a_minute_to_a_day(self) -> None:
+        for minutes, refused in ((0.99, True), (1, False), (1440, False), (1440.1, True), (math.nan, True)):
+            with self.subTest(minutes=minutes):
+                if refused:
+                    with self.assertRaises(OutOfRange):
+                        boil_off((water(1000),), "simmered", minutes=minutes)
+                else:
+                    self.assertIsNotNone(boil_off((water(1000),), "simmered", minutes=minutes))
+
+    @given(st.sampled_from(sorted(SHARES)), st.sampled_from(Lid), st.floats(1, 700), st.floats(1, 700))
+    def test_longer_never_leaves_more_and_minutes_add_up(self, method: str, lid: Lid, one: float, other: float) -> None:
+        lines = (line(1000, CHICKEN), water(5000))
+        short, rest, long = (boil_off(lines, method, lid=lid, minutes=m) for m in (one, other, one + other))
+        if short is None or rest is None or long is None:
+            self.assertIn(method, ("boiled", "poached", "steamed"))
+            return
+        self.assertTrue(0 <= long.low <= long.expected <= long.high <= 1)
+        for end in ("low", "expected", "high"):
+            left = (1 - getattr(short, end)) * (1 - getattr(rest, end))
+            self.assertAlmostEqual(1 - getattr(long, end), left, places=9)
 
     def test_no_liquid_or_no_cooking_leaves_each_line_to_its_own_yield(self) -> None:
         self.assertIsNone(boil_off((line(500, RICE), line(300, CHICKEN)), "simmered"))

@@ -5,20 +5,28 @@ The rule. Everything that goes into a pot comes out of it again, but for what le
     cooked = in the pot − steam,    steam = max(share × free liquid, floor × liquid)
     free liquid = water, stock, milk … + juices that meat and vegetables give up − what dry food takes up, at least 0
 
-The share and the floor belong to the method: how open the pot is. Dry food that finds less liquid than it would take
-up takes what there is.
+The share and the floor belong to the method: how open the pot is. Where the coach says whether a lid is on, and for how
+many minutes, they take the place of what the method usually means; what is left boils down by the same share each
+minute, so that twice as long leaves the square of it:
+
+    share in m minutes = 1 − (1 − share in 45 minutes) ^ (m / 45)
+
+Dry food that finds less liquid than it would take up takes what there is.
 
 By hand: 800 g dry rice (takes up to 2.8), 1,900 g water, 1,400 g chicken (keeps 0.76) and 521 g sauce simmer in one
 pot of 4,621 g. The rice takes up 800 × 1.8 = 1,440 g, the chicken gives 1,400 × 0.24 = 336 g, so 1,900 + 336 − 1,440 =
-796 g are free; a fifth of it, 159 g, boils off, and 4,462 g come out.
+796 g are free; a fifth of it, 159 g, boils off, and 4,462 g come out. With the lid on for 90 minutes, 1 − 0.90² = 0.19
+of it; without one for 20 minutes, 1 − 0.65 ^ (20 / 45) = 0.174.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import Protocol
 
+from yantai.core.errors import require_range
 from yantai.core.speaking import weight
 from yantai.core.yields import End, YieldRange, YieldSource, at
 
@@ -31,6 +39,19 @@ it was cooked in water that nobody listed, and they came to it."""
 _DRAINING = ("boiled", "poached", "steamed")
 
 
+class Lid(StrEnum):
+    """Whether the pot is covered."""
+
+    UNSAID = ""
+    ON = "on"
+    OFF = "off"
+
+
+MAXIMUM_COOK_MIN = 1440.0
+USUAL_MIN = 45.0
+"""The minutes that the shares below are for: the middle of half an hour to an hour."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoilOff:
     """Shares of the free liquid that leave as steam: the least, the expected and the most."""
@@ -38,6 +59,17 @@ class BoilOff:
     low: float
     expected: float
     high: float
+
+    def for_minutes(self, minutes: float) -> BoilOff:
+        """The shares for so many minutes on the heat instead of the usual ones.
+
+        Raises:
+            OutOfRange: no pot cooks so long.
+        """
+        require_range("cook_min", minutes, low=1, high=MAXIMUM_COOK_MIN, unit="minutes")
+        times = minutes / USUAL_MIN
+        low, expected, high = (1 - (1 - share) ** times for share in (self.low, self.expected, self.high))
+        return BoilOff(low=low, expected=expected, high=high)
 
     def steam_g(self, end: End, *, free_g: float, liquid_g: float) -> float:
         """Steam [g] at one end ("low", "expected", "high") of the range; a little leaves even where nothing is free."""
@@ -48,6 +80,7 @@ class BoilOff:
 _FLOOR = {"low": 0.0, "expected": 0.03, "high": 0.10}
 _CLOSED = BoilOff(low=0, expected=0.05, high=0.15)
 _LID = BoilOff(low=0.05, expected=0.15, high=0.35)
+_COVERED = BoilOff(low=0.02, expected=0.10, high=0.25)
 _SIMMER = BoilOff(low=0.05, expected=0.20, high=0.40)
 _OPEN = BoilOff(low=0.15, expected=0.35, high=0.70)
 _PAN = BoilOff(low=0.30, expected=0.60, high=0.95)
@@ -57,7 +90,8 @@ SHARES = {
     "sauteed": _PAN, "stir-fried": _PAN, "pan-fried": _PAN, "grilled": _PAN, "air-fried": _PAN,
 }  # fmt: skip
 """How open the pot is by the method, as kitchen ranges for half an hour to an hour: a closed cooker loses next to
-nothing, a covered one up to a third of its free liquid, an open simmer a fifth, a hot pan most of it."""
+nothing, one that is covered most of the time up to a third of its free liquid, a simmer with or without a lid a fifth,
+a hot pan most of it. A lid that is said to be on is on all the time; without one a pot simmers down as in the oven."""
 
 
 class Poured(Protocol):
@@ -93,22 +127,36 @@ def wet_g(lines: Sequence[Poured]) -> float:
     return sum(line.stays_g for line in lines if line.wet)
 
 
-def boil_off(lines: Sequence[Poured], method: str) -> BoilOff | None:
+def boil_off(
+    lines: Sequence[Poured], method: str, *, lid: Lid = Lid.UNSAID, minutes: float | None = None
+) -> BoilOff | None:
     """How much of the free liquid of a pot boils off; None where each line counts on its own.
+
+    `lid` and `minutes` on the heat are what the coach says, where he does.
 
     That is where no liquid is listed; where it was boiled in and what was not taken up is poured off, or gone when the
     grain is done; and where dry food was cooked in water that nobody listed.
     """
     if method not in SHARES:
         return None
+    shares = _shares(method, lid, minutes)
     water, wet, taken = water_g(lines), wet_g(lines), taken_up_g(lines)
     if water > 0 and method in _DRAINING:
         alone = not wet and not given_up_g(lines)
         gone = not taken or water > POURED_OFF_FROM * taken or (alone and water >= taken)
-        return None if gone else SHARES[method]
+        return None if gone else shares
     if water > 0:
-        return SHARES[method]
-    return SHARES[method] if taken > 0 and wet >= SERVES * taken else None
+        return shares
+    return shares if taken > 0 and wet >= SERVES * taken else None
+
+
+def _shares(method: str, lid: Lid, minutes: float | None) -> BoilOff:
+    found = SHARES[method]
+    if found is not _CLOSED and lid is Lid.ON:
+        found = _COVERED
+    elif found in (_LID, _SIMMER) and lid is Lid.OFF:
+        found = _OPEN
+    return found if minutes is None else found.for_minutes(minutes)
 
 
 def free_g(lines: Sequence[Poured], end: End) -> float:

@@ -27,6 +27,7 @@ class YieldSource(StrEnum):
     KEPT = "keeps its weight"
     TAKEN_UP = "taken up or drained"
     WATER = "mass balance of the pot"
+    WITHIN = "as cooked in its own component"
     ASSUMED = "assumed"
     UNKNOWN = "no factor known, assumed"
 

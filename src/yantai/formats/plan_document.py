@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from yantai.core.components import METHODS, ROLES, Component, Line, LineRole
 from yantai.core.energy import general_kcal
 from yantai.core.errors import CoreError
-from yantai.core.liquids import boil_off
+from yantai.core.liquids import MAXIMUM_COOK_MIN, Lid, boil_off
 from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
 from yantai.core.plan import ContainerClass, Leftover, Pan
 from yantai.core.portioning import School
@@ -96,12 +96,15 @@ class Ingredient(Part):
 class DocumentComponent(Part):
     """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed. On its
     `role` only depends the most that is usual in a container, where no `maximum_g` is given; on the `method` it is
-    cooked by only how much of its water boils off."""
+    cooked by, the `lid` ("on", "off", "" where it is not said) and the minutes on the heat only how much of its water
+    boils off."""
 
     key: Name
     name: Name
     role: Name = "mixed"
     method: Name | None = None
+    lid: Lid = Lid.UNSAID
+    cook_min: Annotated[float, Field(ge=1, le=MAXIMUM_COOK_MIN, allow_inf_nan=False)] | None = None
     school: School = School.BY_COMPONENT
     ingredients: Annotated[list[Ingredient], Field(min_length=1, max_length=200)]
     cooks: Yield | None = None
@@ -307,7 +310,9 @@ def _pan(component: DocumentComponent) -> Pan:
         lines=lines,
         measured_g=component.cooked_g,
         cooked=component.cooked,
-        boils_off=None if told or not component.cooked else boil_off(lines, component.method or "boiled"),
+        boils_off=None
+        if told or not component.cooked
+        else boil_off(lines, component.method or "boiled", lid=component.lid, minutes=component.cook_min),
         set_yield=None if component.cooks is None else _yield(component.cooks),
         poured_fat_g=component.poured_fat_g,
         pieces=component.pieces,

@@ -482,6 +482,7 @@ class Component(Owned):
         CheckConstraint("(recipe_id IS NULL) <> (batch_id IS NULL)", name="recipe_or_batch"),
         CheckConstraint("minimum_g <= maximum_g", name="bounds"),
         one_of("role", "protein", "grain", "vegetable", "sauce", "topping", "mixed"),
+        one_of("lid", "", "on", "off"),
         one_of(
             "school",
             "by component",
@@ -512,6 +513,8 @@ class Component(Owned):
     poured_fat_g: Mapped[float] = mapped_column(server_default="0")
     pieces: Mapped[int | None]
     pan_capacity_g: Mapped[float | None]
+    lid: Mapped[str] = mapped_column(server_default="")
+    cook_min: Mapped[float | None]
     served: Mapped[bool] = mapped_column(server_default="true")
     dismissed: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     school: Mapped[str] = mapped_column(server_default="by component")
@@ -555,6 +558,7 @@ class Line(Owned):
     weighed_state: Mapped[str] = mapped_column(server_default="")
     counted: Mapped[bool] = mapped_column(server_default="true")
     scales: Mapped[bool] = mapped_column(server_default="true")
+    unfolded: Mapped[bool] = mapped_column(server_default="false")
     dismissed: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     added_at: Mapped[datetime | None]
     added_by: Mapped[str] = mapped_column(server_default="")

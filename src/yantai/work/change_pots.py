@@ -316,13 +316,14 @@ _MOST_UNTOLD = 4
 
 PART_FIELDS = (
     "name", "role", "method", "minimum_g", "maximum_g", "density_g_per_ml", "yield_low", "yield_expected",
-    "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "school", "unit_g", "unit_part", "plate_share", "eye_g",
+    "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "lid", "cook_min",
+    "school", "unit_g", "unit_part", "plate_share", "eye_g",
 )  # fmt: skip
 """What a component is, apart from its lines and where it comes from."""
 
 LINE_FIELDS = (
     "purchased_g", "refuse_share", "refuse_after", "retained_share", "yield_factor", "text", "weighed_state", "counted",
-    "scales", "dismissed",
+    "scales", "unfolded", "dismissed",
 )  # fmt: skip
 
 

@@ -140,6 +140,7 @@ _WORDS = {
     "step_g": "the scale's step",
     "poured_fat_g": "the fat poured off",
     "pan_capacity_g": "what the pan holds",
+    "cook_min": "the time on the heat",
     "removed_g": "what was taken off",
     "yield_factor": "the yield",
     "serving_g": "the serving",

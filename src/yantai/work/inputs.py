@@ -152,7 +152,8 @@ class LineInput(Strict):
     """An ingredient: grams as purchased of a food, or cooked grams of another component (`source_id`).
 
     `text` is the line as it was written, `weighed_state` the state the grams were weighed in ("" is the food's own).
-    `refuse_after`: what is not eaten comes off after cooking. `dismissed` holds reasons by the code of a finding.
+    `refuse_after`: what is not eaten comes off after cooking. `unfolded`: it came with a component that the batch's one
+    was made of, and its yield is the one it has there. `dismissed` holds reasons by the code of a finding.
     """
 
     food_id: uuid.UUID | None = None
@@ -166,6 +167,7 @@ class LineInput(Strict):
     weighed_state: Text = ""
     counted: bool = True
     scales: bool = True
+    unfolded: bool = False
     dismissed: dict[Text, Text] = field(default_factory=dict)
 
 
@@ -175,7 +177,8 @@ class ComponentInput(Strict):
 
     `poured_fat_g` is rendered fat poured off, `pan_capacity_g` what the pan holds raw; a component that is not
     `served` only goes into others. `school` says how it is portioned, `unit_g` is a piece or scoop, `unit_part` the
-    smallest part of it that is given, `plate_share` its share of the plate, `eye_g` an amount nobody weighs.
+    smallest part of it that is given, `plate_share` its share of the plate, `eye_g` an amount nobody weighs. `lid` (""
+    is not said) and `cook_min`, minutes on the heat, say how much of a pot's liquid boils off.
     """
 
     id: uuid.UUID | None = None
@@ -191,6 +194,8 @@ class ComponentInput(Strict):
     poured_fat_g: Weight = 0
     pieces: Whole | None = None
     pan_capacity_g: Weight | None = None
+    lid: Literal["", "on", "off"] = ""
+    cook_min: Number | None = None
     served: bool = True
     school: SchoolName = "by component"
     unit_g: Weight | None = None

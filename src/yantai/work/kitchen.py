@@ -19,7 +19,7 @@ from yantai.core.errors import CoreError
 from yantai.core.exclusions import Contents, Named, Reason, reasons
 from yantai.core.free_foods import is_free
 from yantai.core.history import learn
-from yantai.core.liquids import boil_off
+from yantai.core.liquids import Lid, boil_off
 from yantai.core.nutrients import Amounts, Stated
 from yantai.core.units import Spoons
 from yantai.core.yield_choice import Cookable, Factors, choose
@@ -54,6 +54,8 @@ class LineLike(Protocol):
     @property
     def scales(self) -> bool: ...  # noqa: D102
     @property
+    def unfolded(self) -> bool: ...  # noqa: D102
+    @property
     def text(self) -> str: ...  # noqa: D102
     @property
     def weighed_state(self) -> str: ...  # noqa: D102
@@ -80,6 +82,10 @@ class ComponentLike(Protocol):
     def poured_fat_g(self) -> float: ...  # noqa: D102
     @property
     def pieces(self) -> int | None: ...  # noqa: D102
+    @property
+    def lid(self) -> str: ...  # noqa: D102
+    @property
+    def cook_min(self) -> float | None: ...  # noqa: D102
     @property
     def dismissed(self) -> dict[str, str]: ...  # noqa: D102
     @property
@@ -292,7 +298,7 @@ class Larder:
         """The yield of one line by itself, by the best source there is."""
         if line.source_id is not None:
             return _of_source(line, component.method)
-        return self._yield(self._food(line), component.method, line.yield_factor)
+        return self._line_yield(line, component.method)
 
     def published_yield(self, line: LineLike, component: ComponentLike) -> YieldRange:
         """The yield of one line without the coach's own and without what this kitchen measured."""
@@ -375,7 +381,9 @@ class Larder:
             lines=lines,
             measured_g=measured_g,
             cooked=given.method != UNCOOKED,
-            boils_off=None if _has_own_water(given, lines) else boil_off(lines, given.method),
+            boils_off=None
+            if _has_own_water(given, lines)
+            else boil_off(lines, given.method, lid=Lid(given.lid), minutes=given.cook_min),
             set_yield=own,
             poured_fat_g=given.poured_fat_g,
             pieces=given.pieces,
@@ -401,7 +409,7 @@ class Larder:
             food = self._food(given)
             composition, role = food_composition(food, self.rules), line_role(food)
             wet = given.yield_factor is None and cookable(food).is_wet
-            yield_range = self._yield(food, of.method, given.yield_factor, measured=measured)
+            yield_range = self._line_yield(given, of.method, measured=measured)
         return Line(
             name=self.line_name(given),
             purchased_g=given.purchased_g,
@@ -435,9 +443,12 @@ class Larder:
             elif line.food_id is not None and line.food_id in self.foods:
                 found[line.food_id] = self.foods[line.food_id]
 
-    def _yield(self, food: tables.Food, method: str, coach: float | None, *, measured: bool = True) -> YieldRange:
-        if coach is not None:
-            return YieldRange(low=coach, expected=coach, high=coach, source=YieldSource.COACH)
+    def _line_yield(self, line: LineLike, method: str, *, measured: bool = True) -> YieldRange:
+        own = line.yield_factor
+        if own is not None:
+            source = YieldSource.WITHIN if line.unfolded else YieldSource.COACH
+            return YieldRange(low=own, expected=own, high=own, source=source)
+        food = self._food(line)
         history = self.measured.get((root_id(food), method), ()) if measured else ()
         return learn(self.prior(food, method), history).estimate
 
@@ -455,6 +466,7 @@ class _AloneLine:
     yield_factor: None = None
     counted: bool = True
     scales: bool = True
+    unfolded: bool = False
     text: str = ""
     weighed_state: str = ""
     dismissed: dict[str, str] = field(default_factory=dict)
@@ -469,6 +481,8 @@ class _Alone:
     yield_low = yield_expected = yield_high = None
     poured_fat_g = 0.0
     pieces = None
+    lid = ""
+    cook_min = None
 
     def __init__(self, food: tables.Food) -> None:
         self.lines = [_AloneLine(food.id)]

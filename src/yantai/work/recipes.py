@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, aliased, selectinload
 from yantai.core.components import METHODS, ROLES
 from yantai.core.edible import edible_g, is_offered
 from yantai.core.errors import CoreError, require_range
+from yantai.core.liquids import MAXIMUM_COOK_MIN
 from yantai.core.mistakes import scaled_alone
 from yantai.core.nutrients import NOTHING
 from yantai.core.portioning import School, check_portioning
@@ -248,6 +249,8 @@ def _component_view(
         poured_fat_g=given.poured_fat_g,
         pieces=given.pieces,
         pan_capacity_g=given.pan_capacity_g,
+        lid=given.lid,
+        cook_min=given.cook_min,
         served=given.served,
         school=given.school,
         unit_g=given.unit_g,
@@ -473,6 +476,9 @@ def _check_limits(faults: Collector, pointer: str, component: ComponentInput) ->
         )
     with faults.located(pointer):
         require_range("density_g_per_ml", component.density_g_per_ml, low=0.05, high=2, unit="g per ml")
+    if component.cook_min is not None:
+        with faults.located(pointer):
+            require_range("cook_min", component.cook_min, low=1, high=MAXIMUM_COOK_MIN, unit="minutes")
     if component.pan_capacity_g is not None:
         with faults.located(pointer):
             require_range("pan_capacity_g", component.pan_capacity_g, low=1, high=1_000_000, unit="g")
@@ -513,6 +519,8 @@ def _component(
     component.poured_fat_g = given.poured_fat_g
     component.pieces = given.pieces
     component.pan_capacity_g = given.pan_capacity_g
+    component.lid = given.lid
+    component.cook_min = given.cook_min
     component.served = given.served
     component.school = given.school
     component.unit_g = given.unit_g

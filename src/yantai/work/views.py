@@ -520,6 +520,8 @@ class ComponentView:
     poured_fat_g: float
     pieces: int | None
     pan_capacity_g: float | None
+    lid: str
+    cook_min: float | None
     served: bool
     school: str
     unit_g: float | None

@@ -10,7 +10,13 @@ import { WeightField } from '~/parts/weight-field';
 import { Why } from '~/parts/why';
 import { YieldRibbon } from '~/parts/yield-ribbon';
 import { Per100gChain } from '~/views/recipes/chain';
-import { type ComponentDraft, type LineDraft, newLine, type StepDraft } from '~/views/recipes/draft';
+import {
+  type ComponentDraft,
+  type Lid,
+  type LineDraft,
+  newLine,
+  type StepDraft,
+} from '~/views/recipes/draft';
 import { Findings } from '~/views/recipes/findings';
 import { LineEntry, type Proposal } from '~/views/recipes/line-entry';
 import { LineRow, type Mend, withReason } from '~/views/recipes/line-row';
@@ -34,6 +40,12 @@ type Props = {
   onSteps: (steps: StepDraft[]) => void;
   onRemove: () => void;
 };
+
+const LIDS: { value: Lid; label: string }[] = [
+  { value: '', label: 'not said' },
+  { value: 'on', label: 'on' },
+  { value: 'off', label: 'off' },
+];
 
 const asOption = (value: string) => ({ value, label: value === 'none' ? 'not cooked' : value });
 
@@ -350,6 +362,26 @@ function PanDetails({
           onText={(pan_capacity_g) => onChange({ pan_capacity_g })}
           fault={fault(`${pointer}/pan_capacity_g`)}
         />
+        {draft.method === 'none' ? null : (
+          <>
+            <Choice
+              label="Lid"
+              value={draft.lid}
+              onChange={(event) => onChange({ lid: event.target.value as Lid })}
+              options={LIDS}
+              fault={fault(`${pointer}/lid`)}
+            />
+            <Field
+              label="On the heat"
+              unit="min"
+              inputMode="numeric"
+              placeholder="as usual"
+              value={draft.cook_min}
+              onChange={(event) => onChange({ cook_min: event.target.value })}
+              fault={fault(`${pointer}/cook_min`)}
+            />
+          </>
+        )}
         <Field
           label="1 ml weighs"
           unit="g"

@@ -3,6 +3,9 @@ import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
 import type { School } from '~/lib/schools';
 
 /** A recipe as typed: figures stay text until they are numbers; shares are typed in percent. */
+/** Whether the pot is covered; '' where nobody said. */
+export type Lid = '' | 'on' | 'off';
+
 export type LineDraft = {
   key: string;
   food: Schemas['FoodBrief'] | null;
@@ -34,6 +37,8 @@ export type ComponentDraft = {
   poured_fat_g: string;
   pieces: string;
   pan_capacity_g: string;
+  lid: Lid;
+  cook_min: string;
   school: School;
   unit_g: string;
   unit_part: string;
@@ -84,6 +89,8 @@ export const newComponent = (): ComponentDraft => {
     poured_fat_g: '',
     pieces: '',
     pan_capacity_g: '',
+    lid: '',
+    cook_min: '',
     school: 'by component',
     unit_g: '',
     unit_part: '1',
@@ -230,6 +237,8 @@ export const recipeDraft = (recipe: Schemas['RecipeView']): RecipeDraft => ({
       poured_fat_g: component.poured_fat_g ? asWeight(component.poured_fat_g) : '',
       pieces: asText(component.pieces),
       pan_capacity_g: asWeight(component.pan_capacity_g),
+      lid: component.lid as Lid,
+      cook_min: asText(component.cook_min),
       school: component.school as School,
       unit_g: asWeight(component.unit_g),
       unit_part: asText(component.unit_part),
@@ -288,6 +297,8 @@ export function recipeInput(draft: RecipeDraft): {
         poured_fat_g: weight(`${at}/poured_fat_g`, component.poured_fat_g) ?? 0,
         pieces: number(`${at}/pieces`, component.pieces),
         pan_capacity_g: weight(`${at}/pan_capacity_g`, component.pan_capacity_g),
+        lid: component.lid,
+        cook_min: number(`${at}/cook_min`, component.cook_min),
         school: component.school,
         unit_g: weight(`${at}/unit_g`, component.unit_g),
         unit_part: number(`${at}/unit_part`, component.unit_part) ?? 1,
@@ -307,6 +318,7 @@ export function recipeInput(draft: RecipeDraft): {
           weighed_state: line.weighed_state,
           counted: line.counted,
           scales: line.scales,
+          unfolded: false,
           dismissed: line.dismissed,
         })),
       };

@@ -289,6 +289,38 @@ class Depth(ApiCase):
             problem, "/components/0/cook_min", "time on the heat is 2,000 minutes; it must be from 1 to 1,440"
         )
 
+    def test_no_target_is_an_answer_for_equal_split_and_a_question_elsewhere(self) -> None:
+        client = self.send("POST", "/clients", {"name": "Ada", "targets": [{"slot": "lunch"}]}, 201)
+        target = client["targets"][0]["id"]
+        for school, more, titles in (
+            ("equal split", {}, []),
+            ("built raw", {"pieces": 4}, []),
+            ("by component", {}, ["Ada, lunch: no target"]),
+        ):
+            with self.subTest(school=school):
+                bake = component("Bake", line(CHICKEN, 1000), method="roasted", school=school, **more)
+                saved = self.send("POST", "/recipes", {"name": school, "components": [bake]}, 201)
+                eaters = [{"target_id": target, "count": 4}]
+                body = {"name": "B", "recipe_id": saved["id"], "cook_on": "2026-11-29", "eaters": eaters}
+                plan = self.send("POST", "/batches", body, 201)
+                self.assertEqual([one["title"] for one in plan["to_settle"]], titles)
+                (row,) = plan["rows"]
+                self.assertEqual(row["gauges"], [])
+                self.assertEqual(row["cells"][0]["grams"] > 100, not titles)
+                if titles:
+                    self.assertIn("how much Bake goes in", plan["to_settle"][0]["detail"])
+                    pin = {
+                        "kind": "pin",
+                        "row_id": row["id"],
+                        "component_id": plan["components"][0]["id"],
+                        "grams": 180,
+                    }
+                    self.assertEqual(self.change(plan, pin)["plan"]["to_settle"], [])
+                self.get(f"/batches/{plan['batch']['id']}/days")
+                self.get(f"/batches/{plan['batch']['id']}/reach")
+                document = self.get(f"/batches/{plan['batch']['id']}/document")
+                self.assertEqual(set(document["containers"][0]["target"].values()), {None})
+
     def test_both_books_stand_side_by_side(self) -> None:
         (one,) = self.preview(component("a", line("chicken-breast-skinless-raw", 1000), method="roasted"))
         books = one["lines"][0]["books"]

@@ -131,7 +131,6 @@ class Limits(unittest.TestCase):
             ("grams", lambda: Cell(per_100g=PLATE["beans"], share=1, pinned_g=9000)),
             ("kcal", lambda: Target(kcal=40_000)),
             ("protein_g", lambda: Target(protein_g=-1)),
-            ("protein_g", lambda: Target()),
             ("protein_g", lambda: Target(kcal=0)),
             ("tolerance_fat_g", lambda: Tolerance(fat_g=math.nan)),
             ("step_g", lambda: replace(EXAMPLE_C, step_g=0)),

@@ -88,7 +88,7 @@ class Command(unittest.TestCase):
         cases: list[tuple[str, Callable[[Document], object], str]] = [
             ("a word nobody knows", lambda d: d.update(stepp_g=5), "/stepp_g"),
             ("a negative weight", lambda d: at(d, *line).update(purchased_g=-5), "/components/0/ingredients/0"),
-            ("no target", lambda d: at(d, "containers", 0).update(target={}), "/containers/0/protein_g"),
+            ("no target", lambda d: at(d, "containers", 0).update(target={}), "/containers/0/target"),
             ("absurd energy", lambda d: at(d, "containers", 1, "target").update(kcal=40_000), "/containers/1/kcal"),
             ("a pin on nothing", lambda d: at(d, "containers", 0, "pins").update(rice=5), "/containers/0/pins/rice"),
             ("left out nothing", lambda d: at(d, "containers", 0).update(left_out=["x"]), "/containers/0/left_out/0"),
@@ -145,6 +145,38 @@ class Command(unittest.TestCase):
             }
             result = compute_plan(read_plan(json.dumps(document)))
             self.assertAlmostEqual(result.containers[0].grams["b"], 300, delta=1)
+
+    def test_no_target_is_an_answer_where_nothing_needs_one(self) -> None:
+        """1,000 g over four containers are 250 g each; a unit built raw is one each; all else asks how much goes in."""
+        lines = [{"name": "x", "purchased_g": 1000, "per_100g": {"protein_g": 20}}]
+        for school, more, grams in (
+            ("equal split", {}, 250),
+            ("built raw", {"pieces": 4}, 250),
+            ("built raw", {"pieces": 5}, 200),
+            ("plate shares", {}, 400),
+            ("by eye", {"eye_g": 50}, 50),
+            ("by component", {}, None),
+            ("one pot", {}, None),
+            ("pieces", {"pieces": 8}, None),
+            ("fixed measure", {"unit_g": 60}, None),
+        ):
+            with self.subTest(school=school):
+                component = {"key": "a", "name": "A", "school": school, "ingredients": lines, **more}
+                containers = {"name": "One", "count": 4, "plate_g": 400, "target": {}}
+                document = {
+                    "format": "yantai-plan", "version": 1, "components": [component], "containers": [containers],
+                }  # fmt: skip
+                if grams is None:
+                    with self.assertRaises(BadPlan) as caught:
+                        compute_plan(read_plan(json.dumps(document)))
+                    self.assertEqual([one.at for one in caught.exception.problems], ["/containers/0/target"])
+                    containers["pins"] = {"a": 120}
+                    grams = 120
+                found = compute_plan(read_plan(json.dumps(document))).containers[0]
+                self.assertEqual((found.grams["a"], found.met), (grams, True))
+                # Limits on one side alone say nothing of how much.
+                containers["target"] = {"sodium_mg": 600}
+                self.assertEqual(compute_plan(read_plan(json.dumps(document))).containers[0].grams["a"], grams)
 
     def test_the_lid_and_the_time_say_how_much_of_the_water_boils_off(self) -> None:
         """1,000 g of water that simmer keep 80 %; with the lid on 90 %, on for 90 minutes 81 %."""

@@ -11,9 +11,18 @@ from yantai.core.components import Component
 from yantai.core.edible import purchased_g
 from yantai.core.errors import CoreError, require_range
 from yantai.core.nutrients import Amounts, total
-from yantai.core.portioning import COUNTED, Part, Room, School, SetAmount, check_portioning, set_amounts, usual_most_g
+from yantai.core.portioning import (
+    COUNTED,
+    Part,
+    Room,
+    School,
+    SetAmount,
+    check_portioning,
+    set_amounts,
+    usual_most_g,
+)
 from yantai.core.portions import Cell, Container, Demand, Portions, Sharing, solve_all
-from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, portions
+from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, Limit, portions
 from yantai.core.portions.relaxed import step_bounds
 from yantai.core.speaking import exact_weight, weight
 from yantai.core.targets import Target, Tolerance
@@ -334,7 +343,7 @@ def _containers(
     )
     return tuple(
         Container(
-            cells=tuple(_cell(pans, column, each, amounts) for column in columns),
+            cells=tuple(_cell(pans, column, each, {**_one_each(pans, each), **amounts}) for column in columns),
             target=each.target,
             tolerance=each.tolerance,
             step_g=step_g,
@@ -346,6 +355,29 @@ def _containers(
 
 
 _SET = (School.EQUAL_SPLIT, School.PLATE_SHARES, School.BY_EYE)
+
+
+def untold(pans: Mapping[str, Pan], each: ContainerClass) -> list[str]:
+    """Keys of the components of which nothing says how much goes into these containers.
+
+    What is split equally, in plate shares, by eye or built as units needs no target; everything else does, unless it
+    is pinned or left out.
+    """
+    if each.target.aims or not each.count:
+        return []
+    told = {*each.pins, *each.left_out}
+    return [key for key, pan in pans.items() if pan.school not in (*_SET, School.BUILT_RAW) and key not in told]
+
+
+def _one_each(pans: Mapping[str, Pan], each: ContainerClass) -> dict[str, SetAmount]:
+    """One unit that is built raw, where no target says how many."""
+    if each.target.aims:
+        return {}
+    return {
+        key: SetAmount(grams=pan.one_g or 0.0, by=Limit.SET)
+        for key, pan in pans.items()
+        if pan.school is School.BUILT_RAW and key not in each.pins and key not in each.left_out
+    }
 
 
 def _set_part(pan: Pan) -> Part:

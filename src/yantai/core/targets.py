@@ -76,12 +76,10 @@ class Target:
     sodium_mg: float | None = None
 
     def __post_init__(self) -> None:
-        if not self.aims:
-            raise CoreError("a target needs at least one of protein, carbohydrate, fat and kcal", field="protein_g")
         for nutrient, value in self.aims.items():
             unit = "kcal" if nutrient is Nutrient.KCAL else "g"
             require_range(nutrient, value, low=0, high=LIMITS[nutrient], unit=unit)
-        if not any(self.aims.values()):
+        if self.aims and not any(self.aims.values()):
             raise CoreError(
                 "a target of nothing needs no container: give at least one figure above zero",
                 field="protein_g",

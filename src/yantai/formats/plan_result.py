@@ -12,7 +12,7 @@ from yantai.core.components import Component
 from yantai.core.doubts import doubt
 from yantai.core.errors import CoreError
 from yantai.core.nutrients import Amounts, Nutrient
-from yantai.core.plan import ContainerClass, Pan, Plan, plan
+from yantai.core.plan import ContainerClass, Pan, Plan, plan, untold
 from yantai.core.portions import Portions
 from yantai.core.portions.words import binding_words
 from yantai.core.weighing import VesselWeight
@@ -98,6 +98,17 @@ def compute_plan(document: PlanDocument) -> PlanResult:
     """
     pans = core_pans(document)
     classes = core_classes(document)
+    problems = [
+        Problem(
+            f"/containers/{place}/target",
+            f"nothing says how much {' and '.join(pans[key].component.name for key in keys)} goes in: give a target, "
+            "or pins",
+        )
+        for place, keys in enumerate(untold(pans, each) for each in classes)
+        if keys
+    ]
+    if problems:
+        raise BadPlan(problems)
     try:
         answer = plan(
             pans,

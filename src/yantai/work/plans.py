@@ -290,9 +290,13 @@ def to_settle(computed: Computed) -> list[Settle]:
         need = computed.need(component)
         if need.spare_g < -0.5:
             found.append(_short(component, need))
-    for (row, portions), question in zip(_rows(computed), computed.plan.questions, strict=True):
+    classes = core_classes(computed.loaded)
+    for (row, portions), question, each in zip(_rows(computed), computed.plan.questions, classes, strict=True):
         if row.count == 0:
             continue
+        untold = core.untold(computed.pans, each)
+        if untold:
+            found.append(_untold(row, [computed.pans[key].component.name for key in untold]))
         conflict = conflict_sentence(question.container.target)
         if conflict:
             found.append(
@@ -364,6 +368,16 @@ def _binding(components: Sequence[tables.Component], portions: Portions) -> str:
     if not held:
         return "No mix of these components comes nearer. Change the target, or the recipe."
     return f"What holds it: {'; '.join(held)}. Free or move one of these, or change the target."
+
+
+def _untold(row: tables.ContainerClass, names: Sequence[str]) -> Settle:
+    return Settle(
+        title=f"{container_name(row)}: no target",
+        detail=f"Nothing says how much {' and '.join(names)} goes in. Give these containers a target, pin the grams, "
+        "or portion by equal split, plate shares, by eye or as units built raw.",
+        row_id=row.id,
+        component_id=None,
+    )
 
 
 def _overfull(row: tables.ContainerClass, portions: Portions) -> Settle:

@@ -322,6 +322,8 @@ def _slots(session: Session, larder: Larder) -> list[_Slot]:
             except CoreError:
                 # A share of a day whose extras leave nothing is no container; the client's page says so.
                 continue
+            if not figures.aims:
+                continue
             found.append(
                 _Slot(
                     client=client,

@@ -188,13 +188,14 @@ def _frame(
     capacities: tuple[bool, bool],
 ) -> _Frame:
     """`aims` are nutrients with the sides they have (low, high, centre); `capacities` say which there are."""
-    per_gram = np.array([cell.per_100g.known for cell in cells]).T[[NUTRIENTS.index(aim[0]) for aim in aims]] / 100
+    held = np.array([NUTRIENTS.index(aim[0]) for aim in aims], dtype=int)
+    per_gram = np.array([cell.per_100g.known for cell in cells]).T[held] / 100
     steps = np.array([step_g if cell.step_g is None else cell.step_g for cell in cells])
     bounds = np.array([step_bounds(cell, step) for cell, step in zip(cells, steps, strict=True)])
     is_free = bounds[:, 1] > bounds[:, 0]
     fixed = np.where(is_free, 0.0, bounds[:, 0])
     takes = np.array([[1 / cell.density_g_per_ml, 1.0] for cell in cells]).T[list(capacities)]
-    above, below, is_aimed = (np.array([aim[side] for aim in aims]) for side in (1, 2, 3))
+    above, below, is_aimed = (np.array([aim[side] for aim in aims], dtype=bool) for side in (1, 2, 3))
     return _Frame(
         places=tuple(np.flatnonzero(is_free).tolist()),
         fixed=fixed,
@@ -222,7 +223,8 @@ def relaxed(container: Container) -> Relaxed:
     sides = tuple((a.nutrient, a.low > -math.inf, a.high < math.inf, a.centre is not None) for a in aims)
     capacities = [container.capacity_ml, container.capacity_g]
     frame = _frame(container.cells, sides, container.step_g, (capacities[0] is not None, capacities[1] is not None))
-    bands = np.array([(a.low, a.high, math.nan if a.centre is None else a.centre, a.scale, a.priority) for a in aims]).T
+    each = [(a.low, a.high, math.nan if a.centre is None else a.centre, a.scale, a.priority) for a in aims]
+    bands = np.array(each, dtype=float).reshape(-1, 5).T
     scale, priority = bands[3], bands[4]
     low_aim, high_aim, centre = bands[:3] - frame.brought
     weight = (priority / scale**2)[frame.is_aimed]

@@ -244,7 +244,9 @@ function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside) => vo
   }
   if (plan.to_settle.length === 0) {
     return (
-      <Panel title="Every target is met">
+      <Panel
+        title={plan.rows.some((row) => row.gauges.length > 0) ? 'Every target is met' : 'Nothing to settle'}
+      >
         <p className="text-sm">
           Cook what the heads of the columns say, then open a component and weigh what came out: the grams
           follow.

@@ -66,7 +66,7 @@ class Clients(ApiCase):
         self.assertEqual(self.get("/clients"), [])
 
     def test_all_faults_are_told_at_once(self) -> None:
-        problem = self.send("POST", "/clients", {"name": "", "targets": [{"slot": ""}]}, status=422)
+        problem = self.send("POST", "/clients", {"name": "", "targets": [{"slot": "", "kcal": -1}]}, status=422)
         self.assertEqual(len(problem["errors"]), 3)
 
     def test_kcal_at_odds_with_macros_are_told_not_refused(self) -> None:

@@ -37,6 +37,34 @@ class Labels(ApiCase):
         again = self.get(f"/foods/{made['food']['id']}")
         self.assertEqual(again, made)
 
+    def test_a_label_for_millilitres_weighs_them_and_is_edited_as_it_was(self) -> None:
+        """0.26 g of protein in 10 ml of which one weighs 1.3 g are 2 g in 100 g, and 200 ml of it are 260 g."""
+        label = LABEL | {
+            "serving_g": 55,
+            "serving_ml": 10,
+            "ml_weighs_g": 1.3,
+            "protein_g": 0.26,
+            "fat_g": 0,
+            "kcal": 5,
+        }
+        label |= {"carbohydrate_g": 1.0, "fibre_g": 0, "salt_g": 0, "rounding": "exact"}
+        made = self.send("POST", "/foods", harissa(name="Reed syrup", label=label), 201)
+        self.assertAlmostEqual(made["food"]["per_100g"]["protein_g"], 2)
+        self.assertEqual((made["label"]["serving_ml"], made["label"]["serving_g"]), (10, 13))
+        self.assertIn("10 ml of 13 g", made["source_detail"])
+        self.assertEqual([(one["name"], one["grams"]) for one in made["measures"]], [("ml", 1.3)])
+        (line,) = self.send("POST", "/recipes/read", {"text": "200 ml reed syrup"})["lines"]
+        self.assertAlmostEqual(line["grams"], 260)
+        # Saved again with another weight of a millilitre, the measure follows and is there once.
+        measures = [{"name": "ml", "grams": 1.3}, {"name": "spoon", "grams": 20}]
+        body = harissa(
+            name="Reed syrup", label=label | {"ml_weighs_g": 1.25}, measures=measures, version=made["version"]
+        )
+        again = self.send("PUT", f"/foods/{made['food']['id']}", body)
+        self.assertEqual({one["name"]: one["grams"] for one in again["measures"]}, {"ml": 1.25, "spoon": 20})
+        problem = self.send("POST", "/foods", harissa(label=label | {"ml_weighs_g": None}), 422)
+        self.assert_fault(problem, "/label/ml_weighs_g", "on the scale")
+
     def test_the_preview_says_the_same_and_saves_nothing(self) -> None:
         before = self.get("/foods")["total"]
         shown = self.send("POST", "/foods/preview", harissa())

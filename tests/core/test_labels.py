@@ -398,3 +398,34 @@ class BadLabels(unittest.TestCase):
         ).per_100g()
         for one, other in ((label.protein_g, protein), (label.carbohydrate_g, carbohydrate), (label.fat_g, fat)):
             self.assertAlmostEqual(one or 0, other, places=9)
+
+
+class Volumes(unittest.TestCase):
+    SAID = {"carbohydrate": "total", "rounding": "exact", "serving_g": 7}  # noqa: RUF012
+
+    def test_a_label_for_millilitres_by_hand(self) -> None:
+        """100 ml of a drink that weighs 1.04 g a millilitre hold 5.2 g of protein: 100 g hold 5."""
+        figures = {"protein_g": 5.2, "carbohydrate_g": 10.4, "fat_g": 0, "kcal": 62.4}
+        made = Label.of({**self.SAID, **figures, "serving_ml": 100, "ml_weighs_g": 1.04})
+        self.assertAlmostEqual(made.serving_g, 104)
+        stated = made.per_100g()
+        self.assertAlmostEqual(stated.protein_g or 0, 5)
+        self.assertAlmostEqual(stated.stated_kcal or 0, 60)
+
+    def test_what_a_millilitre_weighs_is_never_guessed(self) -> None:
+        nothing = {**self.SAID, "protein_g": 0, "carbohydrate_g": 0, "fat_g": 0}
+        for volume, one, field in (
+            (100, None, "ml_weighs_g"),
+            (100, 0.049, "ml_weighs_g"),
+            (100, 2.01, "ml_weighs_g"),
+            (0.09, 1, "serving_ml"),
+            (5001, 1, "serving_ml"),
+        ):
+            with self.subTest(volume=volume, one=one):
+                with self.assertRaises(CoreError) as caught:
+                    Label.of({**nothing, "serving_ml": volume, "ml_weighs_g": one})
+                self.assertEqual(caught.exception.field, field)
+        for volume, one in ((0.1, 2), (5000, 0.05)):
+            with self.subTest(volume=volume, one=one):
+                made = Label.of({**nothing, "serving_ml": volume, "ml_weighs_g": one})
+                self.assertAlmostEqual(made.serving_g, volume * one)

@@ -115,6 +115,7 @@ class Label:
 
     Attributes:
         serving_g: the grams that the figures are for: a serving, or 100 [g].
+        serving_ml, ml_weighs_g: the millilitres [ml] they are printed for, and what one weighs [g]; both or neither.
         kcal, kj: energy; kcal wins where both stand.
         salt_g, sodium_mg: one of them at most is used; sodium wins.
         carbohydrate: whether the carbohydrate holds the fibre (total) or not (available).
@@ -136,16 +137,31 @@ class Label:
     polyols_g: float | None = None
     carbohydrate: Carbohydrate = Carbohydrate.TOTAL
     rounding: Rounding = Rounding.EXACT
+    serving_ml: float | None = None
+    ml_weighs_g: float | None = None
 
     @classmethod
     def of(cls, figures: Mapping[str, Any]) -> Label:
         """The label of figures by the names of these fields, its carbohydrate and rounding as words.
+
+        Where it is printed for millilitres, its grams follow from what one weighs.
 
         Raises:
             CoreError: a figure makes no sense.
         """
         values = dict(figures)
         carbohydrate, rounding = Carbohydrate(values.pop("carbohydrate")), Rounding(values.pop("rounding"))
+        volume, one_g = values.get("serving_ml"), values.get("ml_weighs_g")
+        if volume is not None:
+            if one_g is None:
+                raise CoreError(
+                    "figures for millilitres need what one of them weighs: fill a cup of the food on the scale and "
+                    "divide the grams by its millilitres; water weighs 1, oil 0.92, syrup 1.4",
+                    field="ml_weighs_g",
+                )
+            require_range("serving_ml", volume, low=0.1, high=5000, unit="ml")
+            require_range("ml_weighs_g", one_g, low=0.05, high=2, unit="g per ml")
+            values["serving_g"] = volume * one_g
         return cls(**values, carbohydrate=carbohydrate, rounding=rounding)
 
     def __post_init__(self) -> None:

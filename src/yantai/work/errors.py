@@ -144,6 +144,8 @@ _WORDS = {
     "removed_g": "what was taken off",
     "yield_factor": "the yield",
     "serving_g": "the serving",
+    "serving_ml": "the serving",
+    "ml_weighs_g": "what 1 ml weighs",
     "sugars_g": "sugars",
     "saturated_g": "saturated fat",
     "fibre_g": "fibre",

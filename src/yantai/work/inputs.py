@@ -246,9 +246,14 @@ class ScaleInput(Strict):
 
 @dataclass(frozen=True, kw_only=True)
 class LabelInput(Strict):
-    """A label as it is printed, for `serving_g` grams. Empty figures are not stated, which is not zero."""
+    """A label as it is printed, for `serving_g` grams, or for `serving_ml` of which one weighs `ml_weighs_g`.
+
+    Empty figures are not stated, which is not zero.
+    """
 
     serving_g: Weight = 100
+    serving_ml: Number | None = None
+    ml_weighs_g: Number | None = None
     kcal: Number | None = None
     kj: Number | None = None
     protein_g: Number | None = None

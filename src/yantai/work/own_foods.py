@@ -79,7 +79,7 @@ def save_food(database: Database, who: SignedIn, given: FoodInput, food_id: uuid
             food.version += 1
             if _figures(food) != before:
                 _keep_for_batches(session, kept, food.id)
-        _supply(session, who, food.id, given.measures, given.packs)
+        _supply(session, who, food.id, _measured(given), given.packs)
         touch_foods(session)
         session.expire_all()
         return detail_view(session, session.get_one(tables.Food, food.id))
@@ -284,15 +284,24 @@ def _check_supply(faults: Collector, measures: Sequence[MeasureInput], packs: Se
                 require_range("price", pack.price, low=0, high=100_000, unit="")
 
 
+def _measured(given: FoodInput) -> list[MeasureInput]:
+    """The measures of a food, a millilitre among them where its label is for millilitres."""
+    one_g = given.label.ml_weighs_g
+    if given.label.serving_ml is None or one_g is None:
+        return list(given.measures)
+    return [*(one for one in given.measures if one.name.strip() != "ml"), MeasureInput(name="ml", grams=one_g)]
+
+
 def _write(food: tables.Food, given: FoodInput, label: Label) -> None:
     food.name, food.food_group = given.name.strip(), given.group.strip()
     food.state, food.method = given.state, given.method.strip()
     food.allergens = sorted(set(given.allergens))
     food.diet_tags = sorted(set(given.diet_tags))
     food.note = given.note.strip()
-    food.label = asdict(given.label)
+    food.label = asdict(given.label) | {"serving_g": label.serving_g}
     food.source = "label"
-    food.source_detail = f"Label per {given.label.serving_g:,.10g} g"
+    of = "" if label.serving_ml is None else f"{label.serving_ml:,.10g} ml of "
+    food.source_detail = f"Label per {of}{label.serving_g:,.10g} g"
     _write_stated(food, label.per_100g())
     food.search_text = _search_text(food, given.other_names)
 

@@ -159,7 +159,7 @@ class PackView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LabelView:
-    """A label as it was typed."""
+    """A label as it was typed; `serving_g` follows where it is for millilitres."""
 
     serving_g: float
     kcal: float | None
@@ -176,6 +176,8 @@ class LabelView:
     polyols_g: float | None
     carbohydrate: str
     rounding: str
+    serving_ml: float | None = None
+    ml_weighs_g: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

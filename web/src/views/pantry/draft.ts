@@ -40,6 +40,9 @@ export type FoodDraft = {
   state: string;
   method: string;
   serving_g: string;
+  /** Figures for millilitres, and what one of them weighs; empty where they are for a weight. */
+  serving_ml: string;
+  ml_weighs_g: string;
   figures: Record<LabelKey, string>;
   carbohydrate: 'total' | 'available';
   rounding: 'us' | 'eu' | 'exact';
@@ -70,6 +73,8 @@ export const newFood = (): FoodDraft => ({
   state: 'as-sold',
   method: '',
   serving_g: asWeight(100),
+  serving_ml: '',
+  ml_weighs_g: '',
   figures: EMPTY,
   carbohydrate: 'available',
   rounding: 'eu',
@@ -124,6 +129,8 @@ export function foodDraft(detail: Schemas['FoodDetail'], copy = false): FoodDraf
     state: food.state,
     method: food.method,
     serving_g: asWeight(label?.serving_g ?? 100),
+    serving_ml: asText(label?.serving_ml ?? null),
+    ml_weighs_g: asText(label?.ml_weighs_g ?? null),
     figures,
     carbohydrate: (label?.carbohydrate ?? detail.carbohydrate) === 'available' ? 'available' : 'total',
     rounding: label ? (label.rounding as FoodDraft['rounding']) : 'exact',
@@ -176,6 +183,8 @@ export function foodInput(draft: FoodDraft): { body: Schemas['FoodInput']; fault
       method: draft.method,
       label: {
         serving_g: serving ?? 0,
+        serving_ml: number('/label/serving_ml', draft.serving_ml),
+        ml_weighs_g: number('/label/ml_weighs_g', draft.ml_weighs_g),
         ...figures,
         carbohydrate: draft.carbohydrate,
         rounding: draft.rounding,

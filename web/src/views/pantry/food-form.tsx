@@ -138,12 +138,34 @@ function FoodForm({ id, initial }: { id: string | null; initial: FoodDraft }) {
             <fieldset className="rounded-xl border border-steel bg-sheet p-4">
               <legend className="px-1 font-heading text-lg font-bold">Label</legend>
               <div className="grid gap-3 sm:grid-cols-3">
-                <WeightField
-                  label="Figures are for"
-                  value={draft.serving_g}
-                  onText={(serving_g) => change({ serving_g })}
-                  fault={fault('/label/serving_g')}
-                />
+                <div className="grid grid-cols-2 items-end gap-2">
+                  {draft.serving_ml === '' ? (
+                    <WeightField
+                      label="Figures are for"
+                      value={draft.serving_g}
+                      onText={(serving_g) => change({ serving_g })}
+                      fault={fault('/label/serving_g')}
+                    />
+                  ) : (
+                    <Field
+                      label="1 ml weighs"
+                      unit="g"
+                      inputMode="decimal"
+                      hint="water 1, oil 0.92, syrup 1.4"
+                      value={draft.ml_weighs_g}
+                      onChange={(event) => change({ ml_weighs_g: event.target.value })}
+                      fault={fault('/label/ml_weighs_g')}
+                    />
+                  )}
+                  <Field
+                    label="or for a volume of"
+                    unit="ml"
+                    inputMode="decimal"
+                    value={draft.serving_ml}
+                    onChange={(event) => change({ serving_ml: event.target.value })}
+                    fault={fault('/label/serving_ml')}
+                  />
+                </div>
                 <Choice
                   label="Carbohydrate stated is"
                   value={draft.carbohydrate}

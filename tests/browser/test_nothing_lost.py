@@ -160,6 +160,34 @@ class Drafts(OwnKitchen):
             expect(panel.get_by_label("On the scale")).to_have_value("1220")
             expect(panel.get_by_label("Empty vessel")).to_have_value("300")
 
+    def test_in_a_cell_and_in_a_panel_of_the_plan(self) -> None:
+        plan = planned(self.who)
+        page = self.page
+        page.goto(f"/batches/{plan.batch.id}")
+        self.cell(0, 1).focus()
+        page.keyboard.type("137")
+        page.reload()
+        typed = page.get_by_label("Ada Vance, grams of Chicken")
+        expect(typed).to_have_value("137")
+        expect(typed).to_be_focused()
+        page.keyboard.press("Enter")
+        expect(self.cell(0, 1)).to_contain_text("137")
+        page.reload()
+        expect(self.cell(0, 1)).to_contain_text("137")
+        expect(typed).to_have_count(0)
+
+        page.get_by_role("button", name="Chicken").first.click()
+        panel = page.get_by_role("region", name="Chicken", exact=True)
+        panel.get_by_label("At most").fill("210")
+        page.reload()
+        page.get_by_role("button", name="Chicken").first.click()
+        expect(panel.get_by_label("At most")).to_have_value("210")
+        panel.get_by_label("At most").press("Escape")
+        expect(panel.get_by_label("At most")).to_have_value("300")
+        page.reload()
+        page.get_by_role("button", name="Chicken").first.click()
+        expect(panel.get_by_label("At most")).to_have_value("300")
+
     def test_in_forms(self) -> None:
         planned(self.who)
         page = self.page

@@ -48,6 +48,7 @@ export function ComponentPanel({
       <Portioning component={component} closed={closed} desk={desk} />
       <div className="grid grid-cols-2 gap-3">
         <InlineNumber
+          of={component.id}
           label="At least"
           unit="g"
           value={component.minimum_g}
@@ -64,6 +65,7 @@ export function ComponentPanel({
           }
         />
         <InlineNumber
+          of={component.id}
           label="At most"
           unit="g"
           value={component.maximum_g}
@@ -152,6 +154,7 @@ function AtTheStove({ component, desk }: { component: Component; desk: PlanDesk 
       {food ? (
         <div className="space-y-2">
           <InlineNumber
+            of={component.id}
             key={food.id}
             label={`${food.name}, added`}
             unit="g"
@@ -174,6 +177,7 @@ function AtTheStove({ component, desk }: { component: Component; desk: PlanDesk 
       )}
       <div className="mt-2">
         <InlineNumber
+          of={component.id}
           label="Fat poured off, weighed"
           unit="g"
           value={component.poured_fat_g}
@@ -301,6 +305,7 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
                   ))}
             </span>
             <InlineNumber
+              of={component.id}
               label={`${line.name}, raw`}
               hideLabel
               unit="g"

@@ -1,11 +1,16 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '~/lib/api';
 import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
 import { massUnit } from '~/lib/units';
+import { keepDraft, readDraft } from '~/lib/use-draft';
 import { Field } from '~/parts/field';
 
-/** A figure that is changed where it stands: Enter or leaving the field sends it, Esc puts it back. */
+/**
+ * A figure that is changed where it stands: Enter or leaving the field sends it, Esc puts it back. What is typed and
+ * not sent survives a reload.
+ */
 export function InlineNumber({
+  of,
   label,
   unit,
   value,
@@ -14,6 +19,8 @@ export function InlineNumber({
   placeholder,
   onCommit,
 }: {
+  /** The id of what the figure belongs to. */
+  of: string;
   label: string;
   /** "g" is a weight: it is shown in the person's unit and may be typed as a sum. */
   unit: string;
@@ -26,12 +33,17 @@ export function InlineNumber({
 }) {
   const isWeight = unit === 'g';
   const stored = isWeight ? asWeight(value) : asText(value);
-  const [text, setText] = useState(stored);
+  const draft = `figure/${of}/${label}`;
+  const [text, setText] = useState(() => readDraft<string>(draft) ?? stored);
   const [fault, setFault] = useState<string | null>(null);
+  const before = useRef(stored);
   useEffect(() => {
+    if (before.current === stored) return;
+    before.current = stored;
     setText(stored);
     setFault(null);
   }, [stored]);
+  useEffect(() => keepDraft(draft, text === stored ? null : text), [draft, text, stored]);
   const commit = async () => {
     if (text === stored) return;
     const typed = isWeight ? readWeight(text) : readNumber(text);

@@ -4,6 +4,7 @@ import type { Problem } from '~/lib/api';
 import { grams, plural, slotName, weight, wholeNumber } from '~/lib/format';
 import { stepOf, unitOf } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
+import { keepDraft, readDraft } from '~/lib/use-draft';
 import { Button } from '~/parts/button';
 import { Tick } from '~/parts/field';
 import { type MacroKey, MacroName } from '~/parts/macros';
@@ -44,6 +45,19 @@ const MOST_DRAWN = 30;
 const MANY = 12;
 const LINE_PX = 62;
 
+type TypedBefore = { row: string; column: string; text: string };
+
+/** The cell that was being typed into when the page was left, with its text. */
+function typedBefore(plan: Plan, columns: Column[], draft: string): Editing | null {
+  const kept = readDraft<TypedBefore>(draft);
+  if (!kept || plan.batch.packed_at !== null) return null;
+  const line = linesOf(plan, new Set(), false).findIndex(
+    (one) => one.kind === 'row' && one.row.id === kept.row,
+  );
+  const column = columns.findIndex((one) => columnKey(one) === kept.column);
+  return line < 0 || column < 0 ? null : { line, column, text: kept.text, fault: null, sending: false };
+}
+
 /** Every container of the batch: grams by component, and how each stands to its target. */
 export function PlanGrid(props: Props) {
   const { plan, moved, chosenComponent, onChange, onAct, onComponent } = props;
@@ -51,12 +65,21 @@ export function PlanGrid(props: Props) {
   const [folded, setFolded] = useState<Set<string>>(new Set());
   const [onlyOff, setOnlyOff] = useState(false);
   const [place, setPlace] = useState({ line: 0, column: 1 });
-  const [editing, setEditing] = useState<Editing | null>(null);
+  const draft = `plan/${plan.batch.id}/cell`;
+  const [editing, setEditing] = useState<Editing | null>(() => typedBefore(plan, columns, draft));
   const [ahead, step] = useAhead();
   const frame = useRef<HTMLDivElement>(null);
   const wantsFocus = useRef(false);
   const closed = plan.batch.packed_at !== null;
   const lines = linesOf(plan, folded, onlyOff);
+  useEffect(() => {
+    const [line, column] = editing ? [lines[editing.line], columns[editing.column]] : [];
+    const typed =
+      editing && line?.kind === 'row' && column && editing.text !== editableText(line.row, column)
+        ? { row: line.row.id, column: columnKey(column), text: editing.text }
+        : null;
+    keepDraft(draft, typed satisfies TypedBefore | null);
+  });
   const virtual = lines.length > MOST_DRAWN;
   const virtualizer = useVirtualizer({
     count: lines.length,

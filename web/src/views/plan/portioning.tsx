@@ -58,6 +58,7 @@ export function Portioning({
       {school === 'pieces' || school === 'built raw' ? (
         <div className="grid grid-cols-2 gap-3">
           <InlineNumber
+            of={component.id}
             label={school === 'pieces' ? 'The recipe makes' : 'The lines are for'}
             unit={school === 'pieces' ? 'pcs' : 'units'}
             placeholder={school === 'pieces' ? '' : '1'}
@@ -71,6 +72,7 @@ export function Portioning({
       {school === 'fixed measure' ? (
         <div className="grid grid-cols-2 gap-3">
           <InlineNumber
+            of={component.id}
             label="One scoop"
             unit="g"
             value={unit_g}
@@ -82,6 +84,7 @@ export function Portioning({
       ) : null}
       {school === 'plate shares' ? (
         <InlineNumber
+          of={component.id}
           label="Share of the plate"
           unit="parts"
           value={plate_share}
@@ -91,6 +94,7 @@ export function Portioning({
       ) : null}
       {school === 'by eye' ? (
         <InlineNumber
+          of={component.id}
           label="About"
           unit="g"
           value={eye_g}

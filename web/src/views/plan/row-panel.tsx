@@ -123,6 +123,7 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
   return (
     <div className="grid grid-cols-2 gap-3">
       <InlineNumber
+        of={row.id}
         label="The container holds"
         unit="ml"
         value={row.capacity_ml}
@@ -130,6 +131,7 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
         onCommit={(value) => set({ capacity_ml: number(value) })}
       />
       <InlineNumber
+        of={row.id}
         label="It carries"
         unit="g"
         value={row.capacity_g}
@@ -138,6 +140,7 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
       />
       {plan.components.some((one) => one.school === 'plate shares') ? (
         <InlineNumber
+          of={row.id}
           label="The whole plate"
           unit="g"
           value={row.plate_g}
@@ -147,6 +150,7 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
       ) : null}
       {plan.batch.sharing === 'ranked' ? (
         <InlineNumber
+          of={row.id}
           label="Served"
           unit="th"
           value={row.rank + 1}
@@ -175,6 +179,7 @@ function Limits({ row, closed, desk }: Part) {
           return (
             <li key={key}>
               <InlineNumber
+                of={row.id}
                 label={label}
                 unit={unit === 'g' ? 'grams' : unit}
                 value={row.target[key]}

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import math
 import unittest
+from dataclasses import replace
 from fractions import Fraction
 
 from hypothesis import given
@@ -157,6 +158,14 @@ class Yields(unittest.TestCase):
         juice = Line(name="Lemon", purchased_g=40, composition=food(0.4, 7, 0.2), yield_range=UNCHANGED)
         self.assertEqual(Component(name="Dressing", lines=(oil, juice), cooked=False).basis_g, 100)
         self.assertEqual(Component(name="Oil", lines=(oil,)).basis_g, 60)
+
+    def test_the_yield_of_a_pan_with_one_food_is_that_foods(self) -> None:
+        one = Line(name="Rice", purchased_g=100, composition=food(7, 78, 1), yield_range=keeps(2.8))
+        none = replace(one, name="Peas", purchased_g=0, yield_range=keeps(0.9))
+        other = replace(none, purchased_g=1)
+        for lines, found in (((one,), one.yield_range), ((one, none), one.yield_range), ((one, other), None)):
+            with self.subTest(lines=len(lines)):
+                self.assertEqual(Component(name="Pan", lines=lines).expected_yield, found)
 
     def test_set_yield_replaces_the_lines(self) -> None:
         pan = Component(name="x", lines=CHICKEN.lines, set_yield=keeps(0.7))

@@ -400,6 +400,19 @@ class BadLabels(unittest.TestCase):
             self.assertAlmostEqual(one or 0, other, places=9)
 
 
+class Full(unittest.TestCase):
+    def test_rounding_adds_nothing_to_what_is_full_already(self) -> None:
+        """Sugar: 100 g in 100 g may be 99.5 by rounding, but not 100.5; 4 g in a spoon of 4 g, 3.5 to 4."""
+        for serving, grams in ((100, 100), (4, 4)):
+            with self.subTest(serving=serving):
+                label = Label(
+                    serving_g=serving, protein_g=0, carbohydrate_g=grams, fat_g=0, rounding=Rounding.EU,
+                )  # fmt: skip
+                below, above = (label.per_100g().slack or {})["carbohydrate_g"]
+                self.assertGreater(below, 0)
+                self.assertEqual(above, 0)
+
+
 class Volumes(unittest.TestCase):
     SAID = {"carbohydrate": "total", "rounding": "exact", "serving_g": 7}  # noqa: RUF012
 

@@ -303,6 +303,10 @@ class Proposals(unittest.TestCase):
                 self.assertEqual(Flag.TWO_READINGS in found.flags, asked)
                 self.assertEqual("give the grams that are meant" in found.trouble, asked)
 
+    def test_both_readings_are_told(self) -> None:
+        found = propose(read_line("2 packs (500 g) white rice"), INDEX, {})
+        self.assertEqual(found.trouble, "this can be 500 g or 2 x 500 g packet; give the grams that are meant")
+
     def test_an_answer_ends_the_question_about_the_food(self) -> None:
         found = propose(read_line("500 g turkey mince"), INDEX, {}, answer="turkey99")
         self.assertEqual((found.asks, found.matches[0].key), (False, "turkey99"))

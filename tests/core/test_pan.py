@@ -150,6 +150,8 @@ class Steps(unittest.TestCase):
     def test_degrees_that_disagree_are_told(self) -> None:
         self.assertIsNone(read_step("Bake at 180 °C (350 °F)").temperatures_apart)
         self.assertIsNotNone(read_step("Bake at 180 °C (400 °F)").temperatures_apart)
+        # A third is another stage of the step, not the same oven said once more.
+        self.assertIsNone(read_step("Bake at 180 °C (350 °F), then grill at 240 °C").temperatures_apart)
         # A twentieth of the larger is what ovens differ by: 190 °C and 200 °C are one heat, 189 and 200 are two.
         self.assertIsNone(read_step("Bake at 190 °C or 200 °C").temperatures_apart)
         self.assertEqual(read_step("Bake at 189 °C or 200 °C").temperatures_apart, (189, 200))

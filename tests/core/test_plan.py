@@ -11,7 +11,7 @@ from tests.core.examples import BULGUR, CHICKEN, OIL, food, keeps
 from yantai.core.components import Component, Line
 from yantai.core.errors import CoreError
 from yantai.core.nutrients import MACROS, NUTRIENTS, Nutrient
-from yantai.core.plan import ContainerClass, Pan, plan
+from yantai.core.plan import ContainerClass, Leftover, Pan, plan
 from yantai.core.portioning import School
 from yantai.core.portions import Limit
 from yantai.core.targets import Target, Tolerance
@@ -44,6 +44,22 @@ class Needs(unittest.TestCase):
         self.assertAlmostEqual(need.lines[0].purchased_g, 1087.1, delta=0.05)
         self.assertAlmostEqual(need.lines[0].edible_g, 1021.9, delta=0.05)
         self.assertAlmostEqual(sum(line.cooked_g for line in need.lines), 780)
+
+    def test_more_containers_are_counted_only_when_every_pan_was_weighed(self) -> None:
+        only = replace(LUNCH, pins={"chicken": 100.0, "bulgur": 100.0})
+        weighed = {"chicken": pan(CHICKEN, weighed=True), "bulgur": pan(BULGUR, weighed=True)}
+        found = plan(weighed, (only,), leftover=Leftover.EXTRA).extra
+        self.assertEqual(found and found.count, 11)  # 1,192 g of chicken and 1,165 g of bulgur are over
+        unweighed = weighed | {"bulgur": pan(BULGUR)}
+        self.assertIsNone(plan(unweighed, (only,), leftover=Leftover.EXTRA).extra)
+
+    def test_from_where_on_a_pan_lacks_something(self) -> None:
+        """1,692 g of chicken in five containers are 338.4 g each; a twentieth of a gram is no lack."""
+        for grams, lacks in ((338.409, False), (338.411, True)):
+            with self.subTest(grams=grams):
+                only = replace(LUNCH, pins={"chicken": grams})
+                found = plan({"chicken": pan(CHICKEN, weighed=True)}, (only,))
+                self.assertEqual(bool(found.lacking_g), lacks)
 
     def test_nothing_needed_cooks_nothing(self) -> None:
         only = replace(LUNCH, left_out=frozenset({"oil"}))

@@ -116,6 +116,15 @@ class Limits(unittest.TestCase):
         found = solve(replace(EXAMPLE_C, capacity_ml=150))
         self.assertEqual(found.grams, (0, 0, 120, 40))
 
+    def test_out_of_reach_the_recipes_mix_decides_what_the_target_leaves_open(self) -> None:
+        """Two of the same food, 1 : 2 in the recipe, and a container for 300 g: 100 and 200 g, not 0 and 300."""
+        for shares, grams in (((100, 200), (100, 200)), ((200, 100), (200, 100)), ((150, 150), (150, 150))):
+            with self.subTest(shares=shares):
+                cells = tuple(Cell(per_100g=PLATE["turkey"], share=share) for share in shares)
+                found = solve(replace(EXAMPLE_C, cells=cells, target=Target(protein_g=250), capacity_g=300, step_g=1))
+                self.assertFalse(found.met)
+                self.assertEqual(tuple(round(one) for one in found.grams), grams)
+
     def test_everything_pinned_is_only_counted(self) -> None:
         cells = tuple(replace(cell, pinned_g=100) for cell in EXAMPLE_C.cells)
         found = solve(replace(EXAMPLE_C, cells=cells))

@@ -363,7 +363,7 @@ class Grams(unittest.TestCase):
             with self.subTest(heavy=heavy):
                 heads = [Measure(name="head", grams=150), Measure(name="head", grams=heavy)]
                 if asked:
-                    with self.assertRaisesRegex(NoSuchUnit, "150 or 300.1 g"):
+                    with self.assertRaisesRegex(NoSuchUnit, "150 g or 300.1 g"):
                         to_grams(read_quantity("1 head"), heads)
                 else:
                     self.assertEqual(to_grams(read_quantity("1 head"), heads).grams, 150)
@@ -374,6 +374,29 @@ class Grams(unittest.TestCase):
             to_grams(read_quantity("1 large can"), can)
         self.assertEqual(to_grams(read_quantity("1 medium can"), can).grams, 105)
         self.assertEqual(to_grams(read_quantity("1 large bunch"), can).grams, 30)
+
+    def test_which_of_several_measures_of_a_unit_is_taken(self) -> None:
+        """The plain one, else the medium, else one without a size, else any; a choice among sizes is told."""
+        plain, medium = Measure(name="spear", grams=15), Measure(name="spear, medium", grams=16)
+        green, tip = Measure(name="spear, green", grams=18), Measure(name="spear tip", grams=10)
+        for measures, grams, assumed in (
+            ([tip, green, medium, plain], 15, True),
+            ([tip, green, medium], 16, True),
+            ([tip, green], 18, True),
+            ([green], 18, False),
+            ([tip], 10, False),
+        ):
+            with self.subTest(measures=[one.name for one in measures]):
+                found = to_grams(read_quantity("1 spear"), measures)
+                self.assertEqual((found.grams, found.assumed), (grams, assumed))
+        pieces = [Measure(name="round, small", grams=10), Measure(name="round, red", grams=14)]
+        self.assertEqual(to_grams(read_quantity("1"), pieces).grams, 14)
+
+    def test_a_can_drains_like_the_nearest_size_that_is_known(self) -> None:
+        cans = [Measure(name="can-drained (400 g can)", grams=240), Measure(name="can-drained (200 g can)", grams=110)]
+        for size, grams in ((400, 240), (200, 110), (250, 250 * 110 / 200), (350, 350 * 240 / 400)):
+            with self.subTest(size=size):
+                self.assertAlmostEqual(to_grams(read_quantity(f"1 x {size} g tin"), cans).grams, grams)
 
     def test_any_other_volume_goes_by_the_largest_measure(self) -> None:
         """Half a litre by the cup of 230 g, not by the spoon of 12 g that was weighed less exactly."""
@@ -487,10 +510,16 @@ class Lines(unittest.TestCase):
             ("6 tins kidney beans (235 g drained each)", "1410 g", ""),
             ("1 can chickpeas (240 g drained)", "240 g", ""),
             ("3 cans tuna (102 g drained)", "306 g", ""),
+            # From 100 to 350 g is what one can drains to.
+            ("2 cans tuna (200 g drained)", "200 g", "200 g drained from each"),
+            ("2 cans tuna (199 g drained)", "398 g", ""),
+            ("2 cans beans (350 g drained)", "350 g", "350 g drained from each"),
+            ("2 cans beans (351 g drained)", "351 g", ""),
         ):
             with self.subTest(text=text):
                 line = read_line(text)
                 self.assertEqual((str(line.prepared), line.other_way), (left, other))
+                self.assertEqual(len(line.quantities), 1)
 
     def test_what_comes_on_top_is_added_or_asked_about(self) -> None:
         for text, amount, other in (

@@ -127,3 +127,14 @@ class Properties(unittest.TestCase):
         self.assertAlmostEqual(whole, found.kcal)
         base = 10 * weight + 6.25 * height - 5 * age + (5 if sex is Sex.MALE else -161)
         self.assertAlmostEqual(found.kcal, base * activity * (1 + change))
+
+
+class Words(unittest.TestCase):
+    def test_the_steps_can_be_followed_by_hand(self) -> None:
+        """80 kg with a quarter of fat are 60 kg lean: 370 + 21.6 × 60 = 1,666 kcal at rest."""
+        lean = Person(sex=Sex.MALE, age_y=30, height_cm=180, weight_kg=80, activity=1.5, body_fat_share=0.25)
+        steps = suggest(lean, change_share=0, protein_g_per_kg=2, fat_g_per_kg=1).steps
+        self.assertEqual(steps[0], "resting (Katch-McArdle): 370 + 21.6 × 60.0 kg lean = 1,666 kcal")
+        self.assertEqual(steps[1], "maintenance: 1,666 × 1.5 = 2,499 kcal")
+        self.assertEqual(steps[3:5], ("protein: 2 g × 80 kg = 160.0 g", "fat: 1 g × 80 kg = 80.0 g"))
+        self.assertEqual(steps[5], "carbohydrate: (2,499 - 4 × 160.0 - 9 × 80.0) / 4 = 285 g")

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from yantai.core.errors import NoSuchUnit
-from yantai.core.units import MASS_UNITS, celsius, grams, kcal_from_kj, millilitres
+from yantai.core.units import MASS_UNITS, Spoons, celsius, grams, kcal_from_kj, millilitres
 
 
 class Conversions(unittest.TestCase):
@@ -36,6 +36,19 @@ class Conversions(unittest.TestCase):
         with self.assertRaises(NoSuchUnit) as caught:
             grams(1, "cup", {"medium": 150})
         self.assertIn("its own measures are: medium", str(caught.exception))
+
+    def test_cups_and_spoons_of_four_schools_by_hand(self) -> None:
+        by_hand = {
+            Spoons.US: (236.5882365, 14.78676478125, 4.92892159375),
+            Spoons.METRIC: (250, 15, 5),
+            Spoons.AUSTRALIAN: (250, 20, 5),
+            Spoons.IMPERIAL: (284.130625, 17.758, 5.919),
+        }
+        for spoons, sizes in by_hand.items():
+            for unit, size in zip(("cup", "tbsp", "tsp"), sizes, strict=True):
+                with self.subTest(spoons=spoons, unit=unit):
+                    self.assertAlmostEqual(millilitres(1, unit, spoons), size, places=6)
+            self.assertAlmostEqual(millilitres(1, "pint", spoons), 473.176473 if spoons is Spoons.US else 568.26125)
 
     def test_unknown_volume(self) -> None:
         with self.assertRaises(NoSuchUnit):

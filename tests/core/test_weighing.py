@@ -160,6 +160,16 @@ class Causes(unittest.TestCase):
         words = " ".join(cause.words for cause in tared(2600))
         self.assertIn("added at the stove and not noted", words)
 
+    def test_from_where_on_more_came_out_than_went_in(self) -> None:
+        """1,000 g went in: up to 1,020 g is the same within what a scale tells, beyond it something was added."""
+        line = Line(name="Meat", purchased_g=1000, composition=food(20, 0, 5), yield_range=keeps(0.7, 0.01))
+        for cooked, more in ((1019.9, False), (1020.1, True)):
+            with self.subTest(cooked=cooked):
+                found = doubt(Component(name="Pan", lines=(line,)), [VesselWeight(gross_g=cooked, vessel_g=0)])
+                assert found is not None
+                said = any("More came out than went in" in cause.words for cause in found.causes)
+                self.assertEqual(said, more)
+
     def test_too_little_may_be_in_another_vessel(self) -> None:
         words = " ".join(cause.words for cause in causes_of(PAN, [VesselWeight(gross_g=1700, vessel_g=800)]))
         self.assertIn("another vessel", words)

@@ -13,6 +13,7 @@ from typing import Any
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pydantic import ValidationError
 from typer.testing import CliRunner
 
 from yantai.formats.plan_document import BadPlan, core_pans, read_plan
@@ -123,6 +124,17 @@ class Command(unittest.TestCase):
                 code, out, err = self.run_cli("compute", "-", stdin=text)
                 self.assertEqual((code, out), (2, ""))
                 self.assertIn(words, err)
+
+    def test_the_key_that_is_given_twice_is_named(self) -> None:
+        text = '{"format": "yantai-plan", "version": 1, "components": [], "version": 1, "containers": []}'
+        code, _, err = self.run_cli("compute", "-", stdin=text)
+        self.assertEqual(code, 2)
+        self.assertIn("“version” is given twice", err)
+
+    def test_a_part_of_a_document_is_not_changed(self) -> None:
+        found = read_plan(json.dumps(example()))
+        with self.assertRaises(ValidationError):
+            found.components[0].name = "Other"  # type: ignore[misc]
 
     def test_a_file_that_is_not_there(self) -> None:
         code, _, err = self.run_cli("compute", "no-such-file.json")

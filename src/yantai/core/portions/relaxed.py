@@ -231,6 +231,10 @@ def relaxed(container: Container) -> Relaxed:
     # The recipe's mix, made as large as comes closest to the target: linear in the target, so steady.
     mix = (frame.nutrients @ frame.share)[frame.is_aimed]
     size = float((weight * mix) @ centre[frame.is_aimed]) / max(float((weight * mix) @ mix), 1e-12)
+    room = np.array([c for c in capacities if c is not None], dtype=float) - frame.used
+    # A mix larger than the container would be brought back by taking the most from what there is most of.
+    for takes, holds in zip(frame.rooms @ frame.share, room, strict=True):
+        size = min(size, max(float(holds), 0.0) / max(float(takes), 1e-12))
     low, high = frame.low, frame.high
     if container.shares_g is not None:
         shares = np.array(container.shares_g)[list(frame.places)]
@@ -252,7 +256,7 @@ def relaxed(container: Container) -> Relaxed:
         spread=np.maximum(reference, SMALLEST_SHARE_G),
         hold=frame.hold,
         rooms=frame.rooms,
-        room=np.array([c for c in capacities if c is not None], dtype=float) - frame.used,
+        room=room,
         normals=frame.normals,
         above=frame.above,
         below=frame.below,

@@ -16,6 +16,7 @@ from tests.core.examples import PLATE, food
 from yantai.core.errors import CoreError, OutOfRange
 from yantai.core.nutrients import AIMED, Nutrient
 from yantai.core.portions import Cell, Container, Limit, solve
+from yantai.core.portions.relaxed import least_excess, relaxed
 from yantai.core.targets import Target, Tolerance
 
 EXAMPLE_C = Container(
@@ -124,6 +125,27 @@ class Limits(unittest.TestCase):
                 found = solve(replace(EXAMPLE_C, cells=cells, target=Target(protein_g=250), capacity_g=300, step_g=1))
                 self.assertFalse(found.met)
                 self.assertEqual(tuple(round(one) for one in found.grams), grams)
+
+    def test_the_price_of_a_band_is_the_slope_of_the_miss(self) -> None:
+        """One gram more of a target out of reach against the multiplier, both priorities other than one."""
+        tolerance = Tolerance(protein_g=2, carbohydrate_g=4, priority_protein_g=3, priority_carbohydrate_g=0.5)
+        cells = (
+            Cell(per_100g=PLATE["turkey"], share=1, maximum_g=100),
+            Cell(per_100g=PLATE["bulgur"], share=1, maximum_g=100),
+        )
+
+        def missed(protein: float, carbohydrate: float) -> tuple[float, dict[Nutrient, float]]:
+            target = Target(protein_g=protein, carbohydrate_g=carbohydrate)
+            container = Container(cells=cells, target=target, tolerance=tolerance)
+            found = least_excess(relaxed(container))
+            prices = dict(zip((aim.nutrient for aim in container.aims), found.price, strict=True))
+            return found.weighted, prices
+
+        here, prices = missed(60, 60)
+        for nutrient, more in ((Nutrient.PROTEIN, (60.001, 60)), (Nutrient.CARBOHYDRATE, (60, 60.001))):
+            with self.subTest(nutrient=nutrient):
+                slope = (missed(*more)[0] - here) / 0.001
+                self.assertAlmostEqual(abs(prices[nutrient]), slope, delta=0.01 * slope)
 
     def test_everything_pinned_is_only_counted(self) -> None:
         cells = tuple(replace(cell, pinned_g=100) for cell in EXAMPLE_C.cells)

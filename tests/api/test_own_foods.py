@@ -2,7 +2,11 @@ from __future__ import annotations
 
 from typing import Any
 
+from sqlalchemy import update
+
 from tests.api.case import API, ApiCase, food_id
+from tests.support import database
+from yantai.store import tables
 
 LABEL = {
     "serving_g": 100,
@@ -243,6 +247,23 @@ class Versions(ApiCase):
         self.send("PUT", "/settings", {"energy_rule": "eu", "carbohydrate": "available"})
         self.assertEqual(self.read(), packed)
         self.send("POST", f"/batches/{plan['batch']['id']}/foods", status=409, version=packed["batch"]["version"])
+
+    def test_one_packed_before_its_view_was_kept_keeps_it_from_the_first_look_on(self) -> None:
+        plan = self.read()
+        weigh = {
+            "kind": "weigh",
+            "component_id": plan["components"][0]["id"],
+            "vessels": [{"gross_g": plan["components"][0]["cooked_g"], "vessel_g": 0}],
+        }
+        packed = self.change(self.change(plan, weigh)["plan"], {"kind": "packed", "packed": True})["plan"]
+        with database().workspace(self.who.workspace_id) as session:
+            session.execute(update(tables.Batch).values(packed=None))
+        self.assertEqual(self.read(), packed)
+        self.send("PUT", "/settings", {"energy_rule": "eu", "carbohydrate": "available"})
+        self.assertEqual(self.read(), packed)
+        document = self.get(f"/batches/{plan['batch']['id']}/document")
+        self.send("PUT", "/settings", {"energy_rule": "net", "carbohydrate": "total"})
+        self.assertEqual(self.get(f"/batches/{plan['batch']['id']}/document"), document)
 
     def test_a_packed_batch_does_not_follow_its_clients(self) -> None:
         plan = self.read()

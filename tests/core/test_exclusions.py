@@ -128,6 +128,7 @@ class WhatIsNotMeant(unittest.TestCase):
     def test_what_is_asked_about_is_not_kept_out_yet_and_would_be(self):
         for word in ("nuts", "butter", "milk", "wheat", "peppers", "beans"):
             told = meaning(word, NAMED)
+            self.assertTrue(told.wider, word)
             for other, places in told.wider:
                 with self.subTest(word=word, other=other):
                     self.assertFalse(set(places) & set(told.kept))

@@ -16,7 +16,11 @@ from yantai.launcher.postgres import Cluster
 from yantai.launcher.system import ensure_packages
 
 TEST_CLUSTER = Cluster(name="test-postgres", durable=False)
-SUITES = ("api", "browser", "launcher", "core", "jobs", "store", "formats")
+SUITES = ("api", "browser", "core", "launcher", "jobs", "store", "formats")
+PARTS = {"api": 3, "core": 2}
+"""Suites that are run in so many parts, since each would take longer than all else together."""
+LONGEST = ("tests.browser.test_views", "tests.browser.test_schools")
+"""Runs that are begun first, so that none of them is waited for in the end."""
 AT_ONCE = 3
 """Test runs side by side: browser tests wait most of the time, and each run has a database of its own."""
 
@@ -71,38 +75,37 @@ def test(names: list[str], *, thorough: bool = False) -> int:
         os.environ["YANTAI_THOROUGH"] = "1"
     ensure_packages(browser=True, database=True)
     passed = failed = 0
-    if not names:
-        say("Checks")
-        failed += check()
     environment.ensure_python(development=True)
     environment.ensure_web_build()
     url = TEST_CLUSTER.ensure_running()
     try:
-        modules = names or [name for suite in SUITES for name in _modules(suite)]
+        runs = [[name] for name in names] or [run for suite in SUITES for run in _runs(suite)]
+        runs.sort(key=lambda run: run[0] not in LONGEST)
         with ThreadPoolExecutor(AT_ONCE) as pool:
-            for done in as_completed([pool.submit(_unittest, name, url) for name in modules]):
+            checked = None if names else pool.submit(check)
+            for done in as_completed([pool.submit(_unittest, run, url) for run in runs]):
                 ran, broken, output = done.result()
                 say(output)
                 passed += ran - broken
                 failed += broken
+            failed += 0 if checked is None else checked.result()
     finally:
         TEST_CLUSTER.stop()
     say(f"\n{passed} passed, {failed} failed")
     return 1 if failed or not passed else 0
 
 
-def _modules(suite: str) -> list[str]:
-    """Test runs of a suite: the browser's by module, since each is long; any other as one."""
-    if suite != "browser":
-        return [f"tests/{suite}"]
-    return [f"tests.browser.{path.stem}" for path in sorted((ROOT / "tests/browser").glob("test_*.py"))]
+def _runs(suite: str) -> list[list[str]]:
+    """The modules of a suite by the runs they are tested in: the browser's one by one, since each is long."""
+    modules = [f"tests.{suite}.{path.stem}" for path in sorted((ROOT / "tests" / suite).glob("test_*.py"))]
+    parts = len(modules) if suite == "browser" else PARTS.get(suite, 1)
+    return [modules[part::parts] for part in range(parts)]
 
 
-def _unittest(name: str, database_url: str) -> tuple[int, int, str]:
-    """Tests run, tests not passed, and the output of one unittest call on a folder or a dotted name."""
-    arguments = ["discover", "-t", ".", "-s", name] if "/" in name else [name]
+def _unittest(names: list[str], database_url: str) -> tuple[int, int, str]:
+    """Tests run, tests not passed, and the output of one unittest call on modules, classes or tests."""
     done = subprocess.run(
-        [BIN / "python", "-W", "error", "-m", "unittest", *arguments],
+        [BIN / "python", "-W", "error", "-m", "unittest", *names],
         cwd=ROOT,
         env={**os.environ, **PYTHON_ENV, "YANTAI_TEST_DATABASE_URL": database_url},
         stdout=subprocess.PIPE,
@@ -114,4 +117,4 @@ def _unittest(name: str, database_url: str) -> tuple[int, int, str]:
     counts = re.findall(r"(?:failures|errors|unexpected successes)=(\d+)", done.stdout.rpartition("FAILED")[2])
     broken = sum(int(n) for n in counts) if "FAILED" in done.stdout else 0
     wrong = done.returncode != 0
-    return max(ran, 1 if wrong else 0), broken or (1 if wrong else 0), f"\nTests: {name}\n{done.stdout}"
+    return max(ran, 1 if wrong else 0), broken or (1 if wrong else 0), f"\nTests: {' '.join(names)}\n{done.stdout}"

@@ -47,7 +47,7 @@ def read_plan(database: Database, who: SignedIn, batch_id: uuid.UUID) -> PlanVie
         Missing: there is no such batch here.
     """
     with database.workspace(who.workspace_id) as session:
-        return plans.read_view(plans.load(session, batch_id))
+        return plans.read_view(_kept(plans.load(session, batch_id)))
 
 
 def create_batch(database: Database, who: SignedIn, given: BatchInput) -> PlanView:
@@ -115,8 +115,16 @@ def export_batch(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Plan
         Missing: there is no such batch here.
     """
     with database.workspace(who.workspace_id) as session:
-        loaded = plans.load(session, batch_id)
+        loaded = _kept(plans.load(session, batch_id))
         return packed.document(loaded.batch) or batch_document(plans.compute(loaded))
+
+
+def _kept(loaded: plans.Loaded) -> plans.Loaded:
+    """Let a batch that was packed before its view was kept keep what it shows from now on."""
+    if loaded.batch.packed_at is not None and loaded.batch.packed is None:
+        computed = plans.compute(loaded)
+        packed.keep(loaded.batch, plans.plan_view(computed), batch_document(computed))
+    return loaded
 
 
 def batch_document(computed: plans.Computed) -> PlanDocument:

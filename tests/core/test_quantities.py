@@ -137,6 +137,83 @@ class Reading(unittest.TestCase):
         self.assertEqual(read_quantity("a hundred grams").amount, 100)
         self.assertEqual(read_quantity("a hundred and fifty ml").amount, 150)
 
+    def test_one_amount_in_every_writing(self) -> None:
+        words = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+        parts = {"half": ("1/2", "½", "5"), "quarter": ("1/4", "¼", "25")}
+        for whole, word in enumerate(words, 1):
+            for part, (fraction, glyph, decimals) in parts.items():
+                value = float(f"{whole}.{decimals}")
+                for written in (
+                    f"{whole}.{decimals}", f"{whole},{decimals}", f"{whole} {fraction}", f"{whole}-{fraction}",
+                    f"{whole}{glyph}", f"{whole} {glyph}", f"{whole}-{glyph}", f"{whole} and {fraction}",
+                    f"{whole} & {fraction}", f"{whole} and a {part}", f"{word} and a {part}", f"{word}-and-a-{part}",
+                    f"{word} and one {part}", f"{word} & a {part}", f"{whole} and one-{part}",
+                ):  # fmt: skip
+                    for unit in ("cups", "kg", "lb", "tbsp", "litres"):
+                        with self.subTest(written=written, unit=unit):
+                            line = read_line(f"{written} {unit} chicken stock")
+                            self.assertEqual(line.quantities[0].amount, value)
+                            self.assertEqual((line.food, line.note, line.unread), ("chicken stock", "", ""))
+        for spelled in ("two-thirds of a cup", "2/3 cup", "⅔ cup", "two thirds cup", "two thirds of a cup"):
+            with self.subTest(spelled=spelled):
+                self.assertAlmostEqual(read_line(f"{spelled} oats").quantities[0].amount, 2 / 3)
+
+    def test_so_many_of_so_much_in_every_writing(self) -> None:
+        """The number times the weight, or a question; never one of them, and never both added."""
+        forms = (
+            "{n} x {m} g {u} {f}",
+            "{n}x{m}g {u} {f}",
+            "{n} {u} x {m}g {f}",
+            "{n} {u} of {m} g {f}",
+            "{n} {m}g {u} {f}",
+            "{n} {u} {f} ({m} g each)",
+            "{n} {u} {f}, {m} g each",
+            "{f} {n} x {m} g {u}",
+            "{f} {n} x {m}g",
+            "{n} {u} @ {m}g {f}",
+            "{f}, {n} x {m} g",
+            "{f} - {n} x {m}g",
+            "{f}: {n} x {m} g",
+            "{n} × {m}-g {u} {f}",
+            "{w} {m}g {u} {f}",
+            "{w} {u} {f} ({m}g each)",
+            "{n} {u} at {m}g {f}",
+            "{f} {n} {u} of {m}g",
+            "{f} {m}g x {n}",
+            "{m}g x {n} {f}",
+            "{f} {n} {u} x {m}g",
+            "{f} {n} {u} ({m}g each)",
+            "{f} {n} {u} ({m}g)",
+            "{n} ({m} g) {u} {f}",
+            "{n} {u} ({m} g) {f}",
+            "{f} ({n} x {m} g)",
+            "{f} ({n} {u} x {m} g)",
+            "{n} no. {m}g {u} {f}",
+            "{f} x {n} ({m}g each)",
+            "{f} x{n} {m}g",
+            "{n} x {f} {m}g",
+            "{n} x {f} ({m}g)",
+            "{n} x {f}, {m} g",
+            "{f} {n}x{m}",
+        )
+        asked = set()
+        for number, word in ((2, "two"), (4, "four"), (6, "six")):
+            for weight, unit, food in (
+                (400, "tins", "tomatoes"),
+                (200, "packs", "halloumi"),
+                (500, "bags", "frozen peas"),
+            ):
+                for form in forms:
+                    text = form.format(n=number, w=word, m=weight, u=unit, f=food)
+                    with self.subTest(text=text):
+                        line = read_line(text)
+                        if line.other_way or line.unread or not line.quantities:
+                            asked.add(form)
+                        else:
+                            self.assertEqual(to_grams(line.quantities[0], ()).grams, number * weight)
+        # A weight in brackets behind several packs may be that of one or of all; a bare product has no unit.
+        self.assertEqual(asked, {"{f} {n} {u} ({m}g)", "{n} {u} ({m} g) {f}", "{f} {n}x{m}", "{f} x{n} {m}g"})
+
     def test_packs_by_x_and_of(self) -> None:
         for text in ("2 bags x 750 g", "2 bags of 750 g", "2 bags of about 750 g", "2 x 750 g bags", "2 bags @ 750 g"):
             with self.subTest(text=text):
@@ -535,6 +612,8 @@ class Lines(unittest.TestCase):
         for text, unread in (
             ("4 eggs plus 4 egg whites", "eggs plus 4 egg whites"),
             ("mince beef 500", "mince beef 500"),
+            ("500 g eggs and two yolks", "eggs and two yolks"),
+            ("1 lemon, in half", ""),
             ("500 g beef mince 5 % fat", ""),
             ("2 carrots, cut into 2 cm pieces", ""),
             ("1 pineapple, in 8 wedges", ""),

@@ -47,7 +47,8 @@ TASTE = re.compile(
 BULLET = re.compile(r"^\s*(?:\[[ xX]?\]|[-*•·▢☐☑✓]|\d{1,2}[.)](?=\s))\s*(?:\[[ xX]?\]\s*)?")
 _CONTAINER = any_of(CONTAINERS)
 _HELD = any_of((*CONTAINERS, "bunch", "handful", "pinch", "dash", "knob", "head", "glass", "sprig", "thumb", "stick"))
-_COUNT = r"(?:[1-5]?\d(?:\.\d+)?|1/2)"
+_WEIGHT = r"\d+(?:\.\d+)?\s?(?:g|kg|oz|lbs?|ml)\b"
+_COUNT = r"(?:[1-9]?\d(?:\.\d+)?|1/2)"
 _COUNTED = "bulb|bulbs|head|heads|bunch|bunches|cloves|slices|rashers|fillets|sticks|leaves|sprigs"
 
 
@@ -58,6 +59,8 @@ def _pieces(written: str | None) -> float:
 REWRITINGS: tuple[Rewriting, ...] = (
     # "1 (28 ounce) can", "2 (15-oz) cans"
     (re.compile(rf"^(\d+)\s*\((\d[^()]*)\)\s*(?={_CONTAINER})"), r"\1 x \2 "),
+    # "1 pound, 6 ounces"
+    (re.compile(r"\b(\d+\s*(?:lbs?|pounds?)\.?),\s*(?=\d+(?:\s*\d/\d)?\s*(?:oz|ounces?)\b)"), r"\1 "),
     # "3 (4-ounce) chicken breasts": a weight between the number and the food is that of each
     (re.compile(r"^(\d+)\s*\((\d[\d./ ]*\s*(?:g|kg|oz|ounces?|lbs?|pounds?))\s*(?:each)?\)\s*(?=[a-z])"), r"\1 x \2 "),
     # A piece of ginger by its length: a knob is as long as a thumb's upper half.
@@ -69,12 +72,16 @@ REWRITINGS: tuple[Rewriting, ...] = (
         lambda found: f"about {_pieces(found[1]) * float(found[2]) / (2.5 if found[3] == 'cm' else 1):g} knob ",
     ),
     (re.compile(r"^(?:an?\s+)?couple(?:\s+of)?\s+"), "2 "),
-    (re.compile(r"\b(\d+)\s+at\s+(?=\d+\s?(?:g|oz)\b)"), r"\1 x "),
+    # "8 at 150 g", "2 bags at 500 g", "400 g x 4", "4 x halloumi, 200 g": a weight times a number
+    (re.compile(rf"\b(\d+)\s+at\s+(?={_WEIGHT})"), r"\1 x "),
+    (re.compile(rf"\bat\s+(?={_WEIGHT})"), "@ "),
+    (re.compile(rf"({_WEIGHT})\s*x\s*(\d+)\b(?!\s*(?:g|kg|oz|lbs?|ml)\b)"), r"\2 x \1"),
+    (re.compile(rf"^(\d+)\s*x\s+([a-z][^\d(,]*?)\s*[\s,(]\s*({_WEIGHT})\)?(?:\s*each)?$"), r"\1 x \3 \2"),
     # Units that are also part of a food's name
     (re.compile(r"\brib[\s-]eyes?\b"), "ribeye"),
     (re.compile(r"\bglass noodles?\b"), "cellophane noodles"),
     # "2no. onions", "6x eggs", "eggs x 12", "eggs x6 large"
-    (re.compile(r"^(\d+)\s*(?:no|ea)\b\.?\s+(?=[a-z])"), r"\1 "),
+    (re.compile(r"^(\d+)\s*(?:no|ea)\b\.?\s+(?=[a-z\d])"), r"\1 "),
     (re.compile(r"\((?:made |prepared )?(?:from|with|see|note)\b[^()]*\)"), " "),
     (re.compile(r"^(\d+)\s*x\s+(?=[a-z])"), r"\1 "),
     # "eggs x 12", "bagels 6", "avocado, 3", "bananas: 2 large", "potatoes 4-5"
@@ -104,6 +111,8 @@ PREPARED = re.compile(
     r"\b(?:peeled|trimmed|shelled|boned|stoned|pitted|seeded|deseeded|cored|prepared|podded|picked|meat|edible|"
     r"drained|off the bone|without (?:skin|bones?|shells?)|after (?:peeling|boning|trimming))\b"
 )
+SPELLED = re.compile(r"\b(?:two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|dozens?|hundred)\b(?!-)")
+"""Numbers in words that a line may be left with; "half" and "quarter" are also ways of cutting."""
 ON_TOP = re.compile(r"^\s*(?:and\s+)?plus\s+(?:(?:an?\s+)?(?:extra|additional|another)\s+)?(?=[\d~a])")
 NO_AMOUNT = re.compile(
     r"\d[\d./]*(?:\s?-\s?\d[\d./]*)?\s*-?\s*(?:%|pc\b|cm\b|mm\b|in\b|inch(?:es)?\b|\"|”|min(?:ute)?s?\b|hours?\b|h\b|°|grain\b|spice\b)"

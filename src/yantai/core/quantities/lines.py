@@ -17,6 +17,7 @@ from yantai.core.quantities.line_patterns import (
     PARTS_OF_ONE,
     PREPARED,
     REWRITINGS,
+    SPELLED,
     TASTE,
     TOTAL,
     state_of,
@@ -113,7 +114,7 @@ def read_line(text: str) -> LineReading:
         to_taste=not quantities and (said is not None or bool(re.search(r"\b(salt|pepper)\b", food))),
         prepared=found.prepared,
         other_way=other_way or found.other_way,
-        unread=next((part.strip() for part in (food, *notes) if re.search(r"\d", NO_AMOUNT.sub(" ", part))), ""),
+        unread=next((part.strip() for part in (food, *notes) if _holds_a_number(part)), ""),
     )
 
 
@@ -334,6 +335,11 @@ def _of_a_fruit(text: str) -> tuple[Quantity | None, str]:
         if head is not None and head.kind is Kind.COUNT:
             return replace(head, about=True), f"{left} juice"
     return None, text
+
+
+def _holds_a_number(text: str) -> bool:
+    left = NO_AMOUNT.sub(" ", text)
+    return bool(re.search(r"\d", left) or SPELLED.search(left))
 
 
 def _of_a_part(head: Quantity | None, food: str) -> Quantity | None:

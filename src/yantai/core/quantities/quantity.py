@@ -29,7 +29,7 @@ UNIT_WORDS: Mapping[str, tuple[str, ...]] = {
     "ml": ("ml", "mls", "mil", "mils", "millilitre", "millilitres", "milliliter", "milliliters"),
     "cl": ("cl", "centilitre", "centilitres", "centiliter", "centiliters"),
     "dl": ("dl", "decilitre", "decilitres", "deciliter", "deciliters"),
-    "l": ("l", "litre", "litres", "liter", "liters"),
+    "l": ("l", "ltr", "ltrs", "litre", "litres", "liter", "liters"),
     "fl oz": ("fl oz", "floz", "fluid ounce", "fluid ounces"),
     "tsp": (
         "tsp",

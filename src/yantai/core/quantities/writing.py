@@ -126,6 +126,10 @@ _WORDS: tuple[Rewriting, ...] = (
     (re.compile(rf"\b({_ONES}|an?) hundred(?:(?: and)? (\d{{1,2}}|{_ONES})\b)?"), _hundreds),
     (re.compile(r"\b(thirteen|fourteen|seventeen|nineteen)\b"), lambda found: str(_UP_TO_NINETEEN[found[1]])),
     (re.compile(r"\bhalf-(?=dozen|doz\b)"), "half "),
+    # "two-and-a-half cups", "2 & 1/2 cups"
+    (re.compile(rf"\b{_NUMBER}-(?:and|&)-(?=an?-|one-|half|quarter|third|\d)"), r"\1 and "),
+    (re.compile(r"\band (an?|one)-(?=half|quarter|third)"), r"and \1 "),
+    (re.compile(rf"\b{_NUMBER} & (?=an? (?:half|quarter|third)|\d+/\d)"), r"\1 and "),
     (re.compile(r"(\d+(?:\.\d+)?)\s*(?:dag|dkg)\b\.?"), lambda found: f"{_decimal(10 * Fraction(found[1]))} g"),
     (
         re.compile(r"(\d+(?:\.\d+)?|\d+/\d+)\s*(?:dessertspoon(?:ful)?s?|dsp)\b\.?"),

@@ -66,10 +66,11 @@ class Corpus(ApiCase):
             ("lines_second_set_aside.csv", 0.14),
             ("lines_third.csv", 0.19),
             ("lines_fourth.csv", 0.19),
+            ("lines_fifth.csv", 0.08),
         ):
             with (CORPUS.parent / name).open(encoding="utf-8") as file:
                 rows = list(csv.DictReader(file))
-            self.assertGreaterEqual(len(rows), 200)
+            self.assertGreaterEqual(len(rows), 190)
             wrong, asked = [], []
             for row, line in zip(rows, self.read([row["line"] for row in rows]), strict=True):
                 if line["asks"]:
@@ -288,7 +289,7 @@ class Files(ApiCase):
     def test_two_temperatures_of_a_step_that_differ_are_told(self) -> None:
         text = "Method\nBake at 180 °C (400 °F) for 20 minutes\nBake at 180 °C (350 °F) for 20 minutes"
         differ, agree = self.send("POST", "/recipes/read", {"text": text})["steps"]
-        self.assertIn("180 and 204 °C", differ["trouble"])
+        self.assertIn("180 °C and 204 °C", differ["trouble"])
         self.assertEqual(agree["trouble"], "")
 
     def test_markup_never_comes_through(self) -> None:

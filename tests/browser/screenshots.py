@@ -72,7 +72,7 @@ def write_a_recipe(page: Page) -> None:
     page.get_by_label("Name", exact=True).fill("Weeknight pan")
     page.get_by_label("Component", exact=True).fill("Turkey")
     page.get_by_label("Cooked", exact=True).select_option("pan-fried")
-    lines = "2 onions, chopped\n3 oz (150 g) extra firm tofu\n1.2 kg turkey mince"
+    lines = "2 onions, chopped\n1 cup (300 g) basmati rice\n1.2 kg turkey mince"
     page.get_by_label("Write an ingredient of Turkey").fill(lines)
     page.keyboard.press("Enter")
     page.get_by_text("Which food is it?").wait_for()

@@ -73,7 +73,7 @@ class Clients(OwnKitchen):
         self.open_client()
         self.page.get_by_label("Energy, if aimed at").first.fill("900")
         self.page.get_by_role("button", name="Save client").click()
-        expect(self.page.get_by_text("338 more than these macros give")).to_be_visible()  # 562 by 4/4/9
+        expect(self.page.get_by_text("338 kcal more than these macros give")).to_be_visible()  # 562 by 4/4/9
 
     def test_allergens_and_dislikes_show_in_the_list(self) -> None:
         self.open_client()

@@ -131,7 +131,7 @@ class Views(BrowserCase):
             page.goto("/recipes/new")
             page.get_by_label("Component", exact=True).fill("Pan")
             page.get_by_label("Cooked", exact=True).select_option("pan-fried")
-            page.get_by_label("Write an ingredient of Pan").fill("3 oz (150 g) extra firm tofu\n1 kg turkey mince")
+            page.get_by_label("Write an ingredient of Pan").fill("1 cup (300 g) basmati rice\n1 kg turkey mince")
             page.keyboard.press("Enter")
             expect(page.get_by_text("Which food is it?")).to_be_visible()
             expect(page.get_by_text("Look here").first).to_be_visible()

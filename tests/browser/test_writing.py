@@ -135,11 +135,12 @@ class Writing(BrowserCase):
         self.assertAlmostEqual(self.saved().steps[0].temperature_c or 0, 204.44, places=1)
 
     def test_a_mistake_stands_beside_its_line_with_mends(self) -> None:
-        self.write("3 oz (150 g) extra firm tofu")
+        self.write("1 cup (300 g) basmati rice")
         finding = self.card.locator("[data-finding=stated-twice]")
-        expect(finding).to_contain_text("43 % apart")
-        finding.get_by_role("button", name="Take 3 oz (85 g)").click()
-        expect(self.card.get_by_label("Tofu, extra firm, bought")).to_have_value("85")
+        # A cup of 250 ml holds 195 g of it.
+        expect(finding).to_contain_text("35 % apart")
+        finding.get_by_role("button", name="Take 1 cup (195 g)").click()
+        expect(self.card.get_by_label("Rice, white, basmati (long-grain values), bought")).to_have_value("195.5")
         expect(finding).to_have_count(0)
 
     def test_a_reason_to_put_it_aside_is_kept(self) -> None:

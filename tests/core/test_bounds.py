@@ -19,6 +19,7 @@ from yantai.core.days import DAY_LIMITS, Day
 from yantai.core.edible import edible_g, purchased_g
 from yantai.core.errors import CoreError, OutOfRange
 from yantai.core.labels import Label
+from yantai.core.liquids import boil_off
 from yantai.core.nutrients import Nutrient
 from yantai.core.plan import ContainerClass, Pan, plan
 from yantai.core.portioning import School, check_portioning
@@ -49,6 +50,11 @@ def portioned(**figures: float | None) -> None:
 
 def zeros(**figures: float) -> Label:
     return Label(**{"serving_g": 100, "protein_g": 0, "carbohydrate_g": 0, "fat_g": 0, **figures})  # type: ignore[arg-type]
+
+
+def volume(**figures: float) -> Label:
+    none = {"protein_g": 0, "carbohydrate_g": 0, "fat_g": 0, "carbohydrate": "total", "rounding": "exact"}
+    return Label.of({**none, "serving_g": 100, "serving_ml": 100, "ml_weighs_g": 1, **figures})
 
 
 Bound = tuple[str, str, Callable[[float], object], float, float]
@@ -97,6 +103,9 @@ BOUNDS: list[Bound] = [
     ("yields", "yield", lambda x: YieldRange(low=x, expected=x, high=x, source=YieldSource.PUBLISHED), 0, 8),
     ("yields", "cooked_per_100g", lambda x: balance_yield(x, x), 0.001, 100),
     ("labels", "serving_g", lambda x: zeros(serving_g=x), 0.1, 5000),
+    ("labels", "serving_ml", lambda x: volume(serving_ml=x), 0.1, 5000),
+    ("labels", "ml_weighs_g", lambda x: volume(ml_weighs_g=x), 0.05, 2),
+    ("liquids", "cook_min", lambda x: boil_off((LINE,), "simmered", minutes=x), 1, 1440),
     ("labels", "fibre_g", lambda x: zeros(fibre_g=x), 0, 102),
     ("labels", "kcal", lambda x: zeros(kcal=x), 0, 960),
     ("labels", "kj", lambda x: zeros(kj=x), 0, 4010),

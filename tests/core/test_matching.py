@@ -303,6 +303,11 @@ class Proposals(unittest.TestCase):
                 self.assertEqual(Flag.TWO_READINGS in found.flags, asked)
                 self.assertEqual("give the grams that are meant" in found.trouble, asked)
 
+    def test_the_first_reason_why_there_is_no_weight_is_told(self) -> None:
+        found = propose(read_line("2 sticks (1 jar) white rice"), INDEX, {})
+        self.assertIsNone(found.amount)
+        self.assertIn("no weight for a", found.trouble)
+
     def test_both_readings_are_told(self) -> None:
         found = propose(read_line("2 packs (500 g) white rice"), INDEX, {})
         self.assertEqual(found.trouble, "this can be 500 g or 2 x 500 g packet; give the grams that are meant")

@@ -166,6 +166,19 @@ class Slips(unittest.TestCase):
         self.assertEqual(self.code(951, 1000), "")
         self.assertEqual(self.code(949, 1000), "text-differs")
         self.assertEqual(self.code(0, 1000), "")
+        self.assertEqual(self.code(950, 1000), "")  # a twentieth exactly
+
+    def test_a_yield_that_nobody_knows(self) -> None:
+        unknown = YieldRange(low=0.6, expected=0.85, high=1.0, source=YieldSource.UNKNOWN)
+        dish = replace(CHICKEN, name="Okra", expected=unknown)
+        (found,) = [one for one in findings(pan_of(dish, OIL)) if one.code == "yield-unknown"]
+        self.assertEqual(
+            found.words,
+            "Nothing is known of how much of Okra is left when it is roasted: 85 % is assumed, 60 to 100 % is "
+            "possible. Weigh this pan, or give a yield.",
+        )
+        for told in (pan_of(replace(dish, yield_factor=0.8), OIL), pan_of(dish, OIL, set_yield=0.8)):
+            self.assertNotIn("yield-unknown", [one.code for one in findings(told)])
 
 
 class ScaledAlone(unittest.TestCase):
@@ -174,6 +187,22 @@ class ScaledAlone(unittest.TestCase):
     def test_a_sauce_left_behind(self) -> None:
         now = {"kofta": [1500.0, 30.0], "bulgur": [1200.0], "sauce": [500.0, 40.0]}
         self.assertEqual(scaled_alone(self.BEFORE, now), {"sauce": 1.5})
+
+    def test_scaled_alike_within_a_fiftieth(self) -> None:
+        """2.00 and 2.03 are one factor, 2.00 and 2.05 are two; so are 0.50 and 0.512."""
+        for kofta, bulgur, told in (
+            (2.0, 2.03, {"sauce": 2.03}),
+            (2.0, 2.05, {}),
+            (0.5, 0.508, {"sauce": 0.508}),
+            (0.5, 0.512, {}),
+        ):
+            with self.subTest(kofta=kofta, bulgur=bulgur):
+                now = {
+                    "kofta": [grams * kofta for grams in self.BEFORE["kofta"]],
+                    "bulgur": [grams * bulgur for grams in self.BEFORE["bulgur"]],
+                    "sauce": self.BEFORE["sauce"],
+                }
+                self.assertEqual({name: round(x, 6) for name, x in scaled_alone(self.BEFORE, now).items()}, told)
 
     def test_everything_scaled_nothing_scaled_or_an_ingredient_changed(self) -> None:
         all_scaled = {name: [grams * 1.5 for grams in lines] for name, lines in self.BEFORE.items()}

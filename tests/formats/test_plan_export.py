@@ -27,6 +27,8 @@ FULL: dict[str, Any] = {
             "name": "Chicken and rice",
             "role": "protein",
             "method": "simmered",
+            "lid": "off",
+            "cook_min": 40.0,
             "school": "by component",
             "ingredients": [
                 {
@@ -80,6 +82,8 @@ FULL: dict[str, Any] = {
             "name": "Egg muffins",
             "role": "grain",
             "method": "baked",
+            "lid": "on",
+            "cook_min": 25.0,
             "school": "pieces",
             "ingredients": [
                 {
@@ -165,7 +169,13 @@ FULL: dict[str, Any] = {
 def exported(document: PlanDocument) -> PlanDocument:
     """What the core holds of `document`, as a document."""
     told = {
-        one.key: Told(role=one.role, method=one.method or "", allergens=[line.allergens for line in one.ingredients])
+        one.key: Told(
+            role=one.role,
+            method=one.method or "",
+            lid=one.lid,
+            cook_min=one.cook_min,
+            allergens=[line.allergens for line in one.ingredients],
+        )
         for one in document.components
     }
     eaters = [
@@ -193,7 +203,7 @@ def leaves(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
 
 
 OTHERS: dict[str, Any] = {
-    "school": "plate shares", "sharing": "fair", "leftover": "keep", "method": "braised", "unit_part": 0.25,
+    "school": "plate shares", "sharing": "fair", "leftover": "keep", "method": "braised", "unit_part": 0.25, "lid": "",
 }  # fmt: skip
 """Another value of fields whose values are a closed set."""
 

@@ -150,7 +150,7 @@ NOT_MATTERING = _words(
     soaked overnight optional generous scant level heaped heaping rounded then
     approximate net day central centre center middle scored butterflied flattened bashed tied removed discarded
     required temperature recommended julienned julienne spiralised spiralized bruised smashed slit snipped ripped
-    stemmed destemmed debearded gutted scaled jointed portioned ribboned lengthway widthway wide
+    wilted stemmed destemmed debearded gutted scaled jointed portioned ribboned lengthway widthway wide
     kitchen family value everyday standard regular normal unrefined
     """
 )

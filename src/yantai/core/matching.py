@@ -6,7 +6,7 @@ import math
 import re
 from bisect import bisect_left
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 
 from rapidfuzz import fuzz, process
@@ -209,7 +209,10 @@ class FoodIndex:
         elif usual is not None and best == usual.place and usual.score > OUTRIGHT:
             sure = False
         else:
-            sure = said.certain and self._is_sure(scored, said)
+            food = self.foods[best]
+            # Roasted peppers are not the boiled ones, however well the rest fits.
+            otherwise = bool(methods) and food.state == "cooked" and food.method not in methods
+            sure = said.certain and self._is_sure(scored, said) and not otherwise
         return Matched(matches=matches, sure=sure)
 
     def _said(self, text: str, state: str) -> _Said:
@@ -219,7 +222,7 @@ class FoodIndex:
         for word in dict.fromkeys(every):
             if word in NOT_MATTERING or word in STATE_WORDS:
                 continue
-            known, fit = self._nearest(word)
+            known, fit = self._nearest(word, every)
             if fit in (0.0, 1.0):
                 telling.append((word, known, fit))
                 continue
@@ -325,13 +328,16 @@ class FoodIndex:
         usual = place in self._usual_places
         return not in_name, made, not uncooked, not named, not usual, len(food.name), food.name, food.state, food.method
 
-    def _nearest(self, word: str) -> tuple[str, float]:
-        """The known word that `word` is, or is a slip of, and how well it fits."""
+    def _nearest(self, word: str, beside: Collection[str]) -> tuple[str, float]:
+        """The known word that `word` is, or is a slip of, and how well it fits; `beside` are all words of the line."""
         if word in self._known:
             return word, 1.0
-        near = next((share for share in _shares_near(word) if share in self._known), None)
-        if near is not None:
-            return near, 1.0
+        near = [share for share in _shares_near(word) if share in self._places]
+        if near:
+            alike = {
+                share: max(len(self._bags[place] & set(beside)) for place in self._places[share]) for share in near
+            }
+            return max(near, key=lambda share: (alike[share], share)), 1.0
         found = process.extractOne(word, self._vocabulary, scorer=fuzz.ratio, score_cutoff=ALIKE)
         if found is None or len(word) < 4:
             return word, 0.0

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from yantai.core.components import Line
+from yantai.core.liquids import Lid
 from yantai.core.nutrients import Amounts
 from yantai.core.plan import ContainerClass, Leftover, Pan
 from yantai.core.portions import Sharing
@@ -28,6 +29,8 @@ class Told:
 
     role: str
     method: str
+    lid: Lid
+    cook_min: float | None
     allergens: Sequence[Sequence[str]]
 
 
@@ -76,6 +79,8 @@ def _component(key: str, pan: Pan, told: Told) -> DocumentComponent:
         name=component.name,
         role=told.role,
         method=told.method,
+        lid=told.lid,
+        cook_min=told.cook_min,
         school=pan.school,
         ingredients=[
             _ingredient(line, cooks, allergens)

@@ -10,6 +10,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from yantai.core.errors import require_range
+from yantai.core.liquids import Lid
 from yantai.core.plan import Leftover
 from yantai.core.portions import Sharing
 from yantai.formats.plan_document import PlanDocument
@@ -145,6 +146,8 @@ def batch_document(computed: plans.Computed) -> PlanDocument:
             str(component.id): Told(
                 role=component.role,
                 method=component.method,
+                lid=Lid(component.lid),
+                cook_min=component.cook_min,
                 allergens=[larder.allergens([line]) for line in component.lines],
             )
             for component in batch.components

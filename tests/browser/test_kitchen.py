@@ -80,6 +80,24 @@ class OwnFoods(Kitchen):
         expect(page.get_by_text("check the serving size").first).to_be_visible()
         expect(page.get_by_label("Protein", exact=True)).to_have_value("60")
 
+    def test_a_label_for_a_volume_asks_what_a_millilitre_weighs(self) -> None:
+        page = self.page
+        self.expected_refusals += 4  # the figures beside it are asked for while it is typed
+        page.goto("/pantry/new")
+        page.get_by_label("Name", exact=True).fill("Quay cordial")
+        page.get_by_label("Figures are for").select_option("a volume")
+        for label, figure in (("Fat", "0"), ("Carbohydrate", "26"), ("Protein", "0")):
+            page.get_by_label(label, exact=True).fill(figure)
+        page.get_by_role("button", name="Save food").click()
+        expect(page.get_by_text("1 ml has to be weighed").first).to_be_visible()
+        page.get_by_label("1 ml weighs").fill("1.3")
+        expect(page.get_by_text("20.0 g")).to_be_visible()  # 26 g in 100 ml of 130 g
+        page.get_by_role("button", name="Save food").click()
+        expect(page.get_by_label("Chosen food").get_by_role("heading", name="Quay cordial")).to_be_visible()
+        page.get_by_label("Chosen food").get_by_role("link", name="Edit").click()
+        expect(page.get_by_label("That is")).to_have_value("100")
+        expect(page.get_by_label("1 ml weighs")).to_have_value("1.3")
+
     def test_a_copy_of_a_reference_food_starts_with_its_values(self) -> None:
         page = self.page
         page.goto("/pantry?text=bulgur")

@@ -155,8 +155,8 @@ class Label:
         if volume is not None:
             if one_g is None:
                 raise CoreError(
-                    "figures for millilitres need what one of them weighs: fill a cup of the food on the scale and "
-                    "divide the grams by its millilitres; water weighs 1, oil 0.92, syrup 1.4",
+                    "1 ml has to be weighed: fill a cup of it on the scale and divide the grams by its millilitres "
+                    "(water 1, oil 0.92, syrup 1.4)",
                     field="ml_weighs_g",
                 )
             require_range("serving_ml", volume, low=0.1, high=5000, unit="ml")

@@ -143,8 +143,9 @@ function ClientForm({
         <section className="mt-6">
           <h2 className="mb-1 text-xl">What one container shall hold</h2>
           <p className="mb-3 max-w-prose text-sm text-muted">
-            Leave a figure empty to not aim at it. Targets are for healthy adults; illness, pregnancy, minors
-            and eating disorders belong to a doctor or registered dietitian.
+            Leave a figure empty to not aim at it; all empty is fine for what is split equally, in plate
+            shares, by eye or built raw. Targets are for healthy adults; illness, pregnancy, minors and eating
+            disorders belong to a doctor or registered dietitian.
           </p>
           <ul className="space-y-3">
             {draft.targets.map((target, place) => (

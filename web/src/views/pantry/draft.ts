@@ -40,7 +40,8 @@ export type FoodDraft = {
   state: string;
   method: string;
   serving_g: string;
-  /** Figures for millilitres, and what one of them weighs; empty where they are for a weight. */
+  /** Whether the figures are for millilitres, for how many, and what one of them weighs. */
+  by_volume: boolean;
   serving_ml: string;
   ml_weighs_g: string;
   figures: Record<LabelKey, string>;
@@ -73,7 +74,8 @@ export const newFood = (): FoodDraft => ({
   state: 'as-sold',
   method: '',
   serving_g: asWeight(100),
-  serving_ml: '',
+  by_volume: false,
+  serving_ml: '100',
   ml_weighs_g: '',
   figures: EMPTY,
   carbohydrate: 'available',
@@ -129,7 +131,8 @@ export function foodDraft(detail: Schemas['FoodDetail'], copy = false): FoodDraf
     state: food.state,
     method: food.method,
     serving_g: asWeight(label?.serving_g ?? 100),
-    serving_ml: asText(label?.serving_ml ?? null),
+    by_volume: label?.serving_ml != null,
+    serving_ml: asText(label?.serving_ml ?? 100),
     ml_weighs_g: asText(label?.ml_weighs_g ?? null),
     figures,
     carbohydrate: (label?.carbohydrate ?? detail.carbohydrate) === 'available' ? 'available' : 'total',
@@ -183,8 +186,8 @@ export function foodInput(draft: FoodDraft): { body: Schemas['FoodInput']; fault
       method: draft.method,
       label: {
         serving_g: serving ?? 0,
-        serving_ml: number('/label/serving_ml', draft.serving_ml),
-        ml_weighs_g: number('/label/ml_weighs_g', draft.ml_weighs_g),
+        serving_ml: draft.by_volume ? (number('/label/serving_ml', draft.serving_ml) ?? 0) : null,
+        ml_weighs_g: draft.by_volume ? number('/label/ml_weighs_g', draft.ml_weighs_g) : null,
         ...figures,
         carbohydrate: draft.carbohydrate,
         rounding: draft.rounding,

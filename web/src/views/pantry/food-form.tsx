@@ -137,35 +137,45 @@ function FoodForm({ id, initial }: { id: string | null; initial: FoodDraft }) {
             </div>
             <fieldset className="rounded-xl border border-steel bg-sheet p-4">
               <legend className="px-1 font-heading text-lg font-bold">Label</legend>
-              <div className="grid gap-3 sm:grid-cols-3">
-                <div className="grid grid-cols-2 items-end gap-2">
-                  {draft.serving_ml === '' ? (
-                    <WeightField
-                      label="Figures are for"
-                      value={draft.serving_g}
-                      onText={(serving_g) => change({ serving_g })}
-                      fault={fault('/label/serving_g')}
+              <div className="grid items-start gap-3 sm:grid-cols-3">
+                <Choice
+                  label="Figures are for"
+                  value={draft.by_volume ? 'ml' : 'g'}
+                  options={[
+                    { value: 'g', label: 'a weight' },
+                    { value: 'ml', label: 'a volume' },
+                  ]}
+                  onChange={(event) => change({ by_volume: event.target.value === 'ml' })}
+                />
+                {draft.by_volume ? (
+                  <>
+                    <Field
+                      label="That is"
+                      unit="ml"
+                      inputMode="decimal"
+                      value={draft.serving_ml}
+                      onChange={(event) => change({ serving_ml: event.target.value })}
+                      fault={fault('/label/serving_ml')}
                     />
-                  ) : (
                     <Field
                       label="1 ml weighs"
                       unit="g"
                       inputMode="decimal"
-                      hint="water 1, oil 0.92, syrup 1.4"
                       value={draft.ml_weighs_g}
                       onChange={(event) => change({ ml_weighs_g: event.target.value })}
                       fault={fault('/label/ml_weighs_g')}
                     />
-                  )}
-                  <Field
-                    label="or for a volume of"
-                    unit="ml"
-                    inputMode="decimal"
-                    value={draft.serving_ml}
-                    onChange={(event) => change({ serving_ml: event.target.value })}
-                    fault={fault('/label/serving_ml')}
+                  </>
+                ) : (
+                  <WeightField
+                    label="That is"
+                    value={draft.serving_g}
+                    onText={(serving_g) => change({ serving_g })}
+                    fault={fault('/label/serving_g')}
                   />
-                </div>
+                )}
+              </div>
+              <div className="mt-3 grid gap-3 sm:grid-cols-3">
                 <Choice
                   label="Carbohydrate stated is"
                   value={draft.carbohydrate}

@@ -375,7 +375,7 @@ function PanDetails({
               label="On the heat"
               unit="min"
               inputMode="numeric"
-              placeholder="as usual"
+              placeholder="usual"
               value={draft.cook_min}
               onChange={(event) => onChange({ cook_min: event.target.value })}
               fault={fault(`${pointer}/cook_min`)}

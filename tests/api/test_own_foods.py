@@ -234,45 +234,37 @@ class Versions(ApiCase):
         self.edit(version=2, fat_g=20)
         self.assertAlmostEqual(self.read()["components"][0]["per_100g"]["fat_g"], 6.2)
 
-    def test_a_packed_batch_never_moves(self) -> None:
+    def packed(self) -> dict[str, Any]:
+        """The plan once its component was weighed as expected and the batch marked packed."""
         plan = self.read()
         weigh = {
             "kind": "weigh",
             "component_id": plan["components"][0]["id"],
             "vessels": [{"gross_g": plan["components"][0]["cooked_g"], "vessel_g": 0}],
         }
-        plan = self.change(plan, weigh)["plan"]
-        packed = self.change(plan, {"kind": "packed", "packed": True})["plan"]
+        weighed = self.change(plan, weigh)["plan"]
+        return dict(self.change(weighed, {"kind": "packed", "packed": True})["plan"])
+
+    def test_a_packed_batch_never_moves(self) -> None:
+        packed = self.packed()
         self.edit(fat_g=12.4)
         self.send("PUT", "/settings", {"energy_rule": "eu", "carbohydrate": "available"})
         self.assertEqual(self.read(), packed)
-        self.send("POST", f"/batches/{plan['batch']['id']}/foods", status=409, version=packed["batch"]["version"])
+        self.send("POST", f"/batches/{packed['batch']['id']}/foods", status=409, version=packed["batch"]["version"])
 
     def test_one_packed_before_its_view_was_kept_keeps_it_from_the_first_look_on(self) -> None:
-        plan = self.read()
-        weigh = {
-            "kind": "weigh",
-            "component_id": plan["components"][0]["id"],
-            "vessels": [{"gross_g": plan["components"][0]["cooked_g"], "vessel_g": 0}],
-        }
-        packed = self.change(self.change(plan, weigh)["plan"], {"kind": "packed", "packed": True})["plan"]
+        packed = self.packed()
         with database().workspace(self.who.workspace_id) as session:
             session.execute(update(tables.Batch).values(packed=None))
         self.assertEqual(self.read(), packed)
         self.send("PUT", "/settings", {"energy_rule": "eu", "carbohydrate": "available"})
         self.assertEqual(self.read(), packed)
-        document = self.get(f"/batches/{plan['batch']['id']}/document")
+        document = self.get(f"/batches/{packed['batch']['id']}/document")
         self.send("PUT", "/settings", {"energy_rule": "net", "carbohydrate": "total"})
-        self.assertEqual(self.get(f"/batches/{plan['batch']['id']}/document"), document)
+        self.assertEqual(self.get(f"/batches/{packed['batch']['id']}/document"), document)
 
     def test_a_packed_batch_does_not_follow_its_clients(self) -> None:
-        plan = self.read()
-        weigh = {
-            "kind": "weigh",
-            "component_id": plan["components"][0]["id"],
-            "vessels": [{"gross_g": plan["components"][0]["cooked_g"], "vessel_g": 0}],
-        }
-        packed = self.change(self.change(plan, weigh)["plan"], {"kind": "packed", "packed": True})["plan"]
+        packed = self.packed()
         (client,) = self.get("/clients")
         strict = {
             "name": "Ada",

@@ -2,10 +2,10 @@ import type { Schemas } from '~/lib/api';
 import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
 import type { School } from '~/lib/schools';
 
-/** A recipe as typed: figures stay text until they are numbers; shares are typed in percent. */
 /** Whether the pot is covered; '' where nobody said. */
 export type Lid = '' | 'on' | 'off';
 
+/** A recipe as typed: figures stay text until they are numbers; shares are typed in percent. */
 export type LineDraft = {
   key: string;
   food: Schemas['FoodBrief'] | null;

@@ -31,6 +31,13 @@ def pot(method: str, *lines: Line) -> Component:
     return Component(name="Pot", lines=lines, boils_off=boil_off(lines, method))
 
 
+def after(method: str, minutes: float) -> BoilOff:
+    """What boils off a pot of rice, chicken and just enough water, which no method pours off."""
+    found = boil_off((line(1000, RICE), line(500, CHICKEN), water(2000)), method, minutes=minutes)
+    assert found is not None
+    return found
+
+
 class ByHand(unittest.TestCase):
     def test_rice_water_chicken_and_sauce_in_one_pot(self) -> None:
         """4,621 g go in. 1,900 + 336 - 1,440 = 796 g are free, a fifth boils off: 4,461.8 g.
@@ -129,6 +136,34 @@ class ByHand(unittest.TestCase):
         ):
             with self.subTest(method=method, lid=lid):
                 self.assertEqual(boil_off(lines, method, lid=lid) == boil_off(lines, method), same)
+
+    def test_minutes_that_are_typical_of_a_method_stay_in_its_range(self) -> None:
+        """Medians of the typical minutes in the reference of cooking times. A slow cooker that is said to run for seven
+        hours, or a pan for nine minutes, is the same pot as one of which nobody said anything.
+        """
+        medians = {
+            "air-fried": 15.5, "baked": 22.5, "boiled": 12, "braised": 100, "grilled": 10, "microwaved": 5,
+            "pan-fried": 9, "poached": 10, "pressure-cooked": 15, "roasted": 34, "sauteed": 7.5, "simmered": 25,
+            "slow-cooked": 420, "steamed": 9, "stir-fried": 4,
+        }  # fmt: skip
+        self.assertEqual(set(medians), set(SHARES))
+        for method, minutes in medians.items():
+            with self.subTest(method=method):
+                said, usual = after(method, minutes), SHARES[method]
+                self.assertTrue(usual.low <= said.expected <= usual.high, said)
+                self.assertLess(abs(said.expected - usual.expected), 0.2)
+
+    def test_minutes_by_hand_where_the_pot_is_closed_or_hot(self) -> None:
+        """Eight hours in a slow cooker: 1 - 0.95 ^ (480 / 420) = 0.056936. Five minutes in a pan: 1 - 0.4 ^ (5 / 10) =
+        0.367544. A braise of 150 minutes: 1 - 0.85 ^ 1.5 = 0.216339.
+        """
+        for method, minutes, share in (
+            ("slow-cooked", 480, 0.056936),
+            ("sauteed", 5, 0.367544),
+            ("braised", 150, 0.216339),
+        ):
+            with self.subTest(method=method):
+                self.assertAlmostEqual(after(method, minutes).expected, share, places=5)
 
     def test_a_pot_cooks_from_a_minute_to_a_day(self) -> None:
         for minutes, refused in ((0.99, True), (1, False), (1440, False), (1440.1, True), (math.nan, True)):

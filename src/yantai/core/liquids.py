@@ -9,14 +9,14 @@ The share and the floor belong to the method: how open the pot is. Where the coa
 many minutes, they take the place of what the method usually means; what is left boils down by the same share each
 minute, so that twice as long leaves the square of it:
 
-    share in m minutes = 1 − (1 − share in 45 minutes) ^ (m / 45)
+    share in m minutes = 1 − (1 − share in the method's usual minutes) ^ (m / usual minutes)
 
 Dry food that finds less liquid than it would take up takes what there is.
 
 By hand: 800 g dry rice (takes up to 2.8), 1,900 g water, 1,400 g chicken (keeps 0.76) and 521 g sauce simmer in one
-pot of 4,621 g. The rice takes up 800 × 1.8 = 1,440 g, the chicken gives 1,400 × 0.24 = 336 g, so 1,900 + 336 − 1,440 =
-796 g are free; a fifth of it, 159 g, boils off, and 4,462 g come out. With the lid on for 90 minutes, 1 − 0.90² = 0.19
-of it; without one for 20 minutes, 1 − 0.65 ^ (20 / 45) = 0.174.
+pot of 4,621 g. The rice takes up 800 × 1.8 = 1,440 g, the chicken gives 1,400 × 0.24 = 336 g, so 1,900 + 336 − 1,440
+= 796 g are free; a fifth of it, 159 g, boils off, and 4,462 g come out. A simmer usually takes 45 minutes: with the
+lid on for 90 minutes, 1 − 0.90² = 0.19 of it; without one for 20 minutes, 1 − 0.65 ^ (20 / 45) = 0.174.
 """
 
 from __future__ import annotations
@@ -48,8 +48,13 @@ class Lid(StrEnum):
 
 
 MAXIMUM_COOK_MIN = 1440.0
-USUAL_MIN = 45.0
-"""The minutes that the shares below are for: the middle of half an hour to an hour."""
+USUAL_MIN = {
+    "slow-cooked": 420.0, "braised": 100.0, "boiled": 45.0, "simmered": 45.0, "baked": 45.0, "roasted": 45.0,
+    "pressure-cooked": 30.0, "poached": 20.0, "air-fried": 15.0, "microwaved": 10.0, "steamed": 10.0, "sauteed": 10.0,
+    "pan-fried": 10.0, "grilled": 10.0, "stir-fried": 5.0,
+}  # fmt: skip
+"""The minutes that the shares below are for. A simmer, a boil and an oven dish: the middle of half an hour to an hour.
+The others: about the median of the typical minutes in the reference of cooking times, by method."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,14 +65,14 @@ class BoilOff:
     expected: float
     high: float
 
-    def for_minutes(self, minutes: float) -> BoilOff:
-        """The shares for so many minutes on the heat instead of the usual ones.
+    def for_minutes(self, minutes: float, *, usual: float) -> BoilOff:
+        """The shares for so many minutes on the heat instead of the `usual` ones that these are for.
 
         Raises:
             OutOfRange: no pot cooks so long.
         """
         require_range("cook_min", minutes, low=1, high=MAXIMUM_COOK_MIN, unit="minutes")
-        times = minutes / USUAL_MIN
+        times = minutes / usual
         low, expected, high = (1 - (1 - share) ** times for share in (self.low, self.expected, self.high))
         return BoilOff(low=low, expected=expected, high=high)
 
@@ -89,7 +94,7 @@ SHARES = {
     "boiled": _SIMMER, "simmered": _SIMMER, "poached": _SIMMER, "baked": _OPEN, "roasted": _OPEN,
     "sauteed": _PAN, "stir-fried": _PAN, "pan-fried": _PAN, "grilled": _PAN, "air-fried": _PAN,
 }  # fmt: skip
-"""How open the pot is by the method, as kitchen ranges for half an hour to an hour: a closed cooker loses next to
+"""How open the pot is by the method, as kitchen ranges for its usual minutes: a closed cooker loses next to
 nothing, one that is covered most of the time up to a third of its free liquid, a simmer with or without a lid a fifth,
 a hot pan most of it. A lid that is said to be on is on all the time; without one a pot simmers down as in the oven."""
 
@@ -156,7 +161,7 @@ def _shares(method: str, lid: Lid, minutes: float | None) -> BoilOff:
         found = _COVERED
     elif found in (_LID, _SIMMER) and lid is Lid.OFF:
         found = _OPEN
-    return found if minutes is None else found.for_minutes(minutes)
+    return found if minutes is None else found.for_minutes(minutes, usual=USUAL_MIN[method])
 
 
 def free_g(lines: Sequence[Poured], end: End) -> float:

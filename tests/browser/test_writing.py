@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 
-from playwright.sync_api import Locator, expect
+from playwright.sync_api import Locator, Route, expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import bowl
@@ -47,6 +47,23 @@ class Writing(BrowserCase):
         expect(self.card.get_by_label("protein in 100 g: where this comes from")).to_be_visible()
         lines = self.saved().components[0].lines
         self.assertEqual(lines[0].text, "1.2 kg turkey mince, 93 % lean")
+
+    def test_who_types_on_while_a_line_is_read_loses_nothing(self) -> None:
+        held: list[Route] = []
+        reading = "**/api/v1/recipes/read"
+        self.page.route(reading, lambda route: held.append(route), times=1)
+        with self.page.expect_request(reading):
+            self.write("1.2 kg turkey mince")
+        for text in ("2 onions, chopped", "48 g olive oil"):
+            self.page.keyboard.type(text)
+            self.page.keyboard.press("Enter")
+        self.page.keyboard.type("250 g")
+        held[0].continue_()
+        expect(self.card.get_by_label("Onion, bought")).to_have_value("220")
+        expect(self.card.get_by_label("Olive oil, bought")).to_have_value("48")
+        expect(self.card.get_by_text("“1.2 kg turkey mince”")).to_be_visible()
+        expect(self.field()).to_have_value("250 g")
+        expect(self.field()).to_be_focused()
 
     def test_what_is_unclear_is_asked_by_keyboard_and_remembered(self) -> None:
         self.write("1.2 kg turkey mince")

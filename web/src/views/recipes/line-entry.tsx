@@ -29,20 +29,37 @@ export function LineEntry({
 }) {
   const [text, setText] = useState('');
   const field = useRef<HTMLTextAreaElement>(null);
+  const typed = useRef('');
+  /** Whether Enter was pressed while a line was being read: what was typed on is read after it. */
+  const entered = useRef(false);
+  const write = (value: string) => {
+    typed.current = value;
+    setText(value);
+  };
   const read = useMutation({
     mutationFn: (sent: string) => ask(api.POST('/api/v1/recipes/read', { body: { text: sent } })),
     onSuccess: (found, sent) => {
       const { lines, asked: open } = sorted(found.lines);
       onRead(lines, (before) => [...before, ...open]);
       if (found.steps.length) onSteps(found.steps.map(stepDraft));
-      setText((now) => (now === sent ? '' : now));
+      const now = typed.current;
+      const rest = now.startsWith(sent) ? now.slice(sent.length).replace(/^\n/, '') : now;
+      write(rest);
+      const whole = entered.current ? rest.slice(0, Math.max(rest.lastIndexOf('\n'), 0)) : '';
+      entered.current = false;
+      if (whole.trim()) read.mutate(whole);
     },
   });
   const submit = () => {
+    entered.current = false;
     if (text.trim() && !read.isPending) read.mutate(text);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLTextAreaElement>) => {
     if (event.key === 'Enter' && !event.shiftKey) {
+      if (read.isPending) {
+        entered.current = true;
+        return;
+      }
       event.preventDefault();
       submit();
     }
@@ -60,7 +77,7 @@ export function LineEntry({
             ref={field}
             rows={Math.min(Math.max(text.split('\n').length, 1), 10)}
             value={text}
-            onChange={(event) => setText(event.target.value)}
+            onChange={(event) => write(event.target.value)}
             onKeyDown={onKeyDown}
             placeholder="1.2 kg turkey mince, 93 % lean – Enter, next line. Or paste a list."
             className="min-h-11 w-full resize-none rounded-lg border border-edge bg-sheet px-3 py-2.5 placeholder:text-muted"
@@ -82,7 +99,8 @@ export function LineEntry({
               // biome-ignore lint/suspicious/noArrayIndexKey: two lines may be written alike
               key={`${proposal.text}-${place}`}
               proposal={proposal}
-              autoFocus={place === 0}
+              // Whoever types on keeps the cursor.
+              autoFocus={place === 0 && !text}
               onSettle={(line) => settle(proposal, line)}
             />
           ))}

@@ -20,7 +20,7 @@ from tests.core.examples import PLATE, food
 
 from yantai.core.portions import Cell, Container, Demand, solve, solve_all
 from yantai.core.portions.relaxed import Relaxed, Vector, nearest, relaxed
-from yantai.core.targets import Target, Tolerance
+from yantai.core.targets.targets import Target, Tolerance
 
 KINDS = [
     (food(27, 0, 8), 120),
@@ -86,7 +86,7 @@ def fresh(work: Callable[[], object]) -> Callable[[], object]:
 
 def with_cvxpy(problems: Sequence[Relaxed], counts: Sequence[int], supply_g: Sequence[float | None]) -> Vector:
     """Least misses, then nearness, as two modelled problems over all containers at once; grams continuous."""
-    xs = [cp.Variable(len(p.places)) for p in problems]
+    xs = [cp.Variable(len(p.indices)) for p in problems]
     es = [cp.Variable(len(p.scale), nonneg=True) for p in problems]
     hard = []
     for p, x, e in zip(problems, xs, es, strict=True):

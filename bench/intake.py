@@ -17,10 +17,10 @@ from tests.support import database, new_kitchen
 
 from yantai.core.quantities import read_line
 from yantai.store import tables
-from yantai.work.foods import search_foods
-from yantai.work.inputs import ComponentInput, IntakeInput, LineInput, RecipeInput
-from yantai.work.intake import read_text
-from yantai.work.recipes import preview_recipe
+from yantai.work.pantry.foods import search_foods
+from yantai.work.recipes.inputs import ComponentInput, IntakeInput, LineInput, RecipeInput
+from yantai.work.recipes.intake import read_text
+from yantai.work.recipes.recipes import preview_recipe
 
 CORPUS = Path(__file__).parents[1] / "tests" / "data" / "ingredient_lines.csv"
 FOODS = 20_000

@@ -13,7 +13,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 ADDRESS = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8420"
-ASSETS = Path(__file__).parents[1] / "web" / "dist" / "assets"
+ASSETS = Path(__file__).parents[1] / "src" / "yantai" / "web" / "assets"
 
 KEY_TO_FIGURES = """() => new Promise((done) => {
   const cell = document.querySelector('[data-place="0:1"]');

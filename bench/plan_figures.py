@@ -55,8 +55,8 @@ for row in plan["rows"]:
     print(f"| {row['client']}, {row['slot']}, {row['day_type']} | {cells} | {apart:.5f} |")
 print("\n| component | in containers g (application / sum of cells × containers) | cooked g | raw as bought g |")
 print("|---|---|---|---|")
-for place, c in enumerate(plan["components"]):
-    total = sum(row["cells"][place]["grams"] * row["count"] for row in plan["rows"])
+for index, c in enumerate(plan["components"]):
+    total = sum(row["cells"][index]["grams"] * row["count"] for row in plan["rows"])
     bought = sum(line["purchased_g"] for line in c["lines"])
     print(
         f"| {c['name']} | {c['needed_g']:.1f} / {total:.1f} | {c['cooked_g']:.1f} / {total * 1.03:.1f} "

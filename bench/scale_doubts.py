@@ -12,8 +12,8 @@ from pathlib import Path
 
 from tests.weighings import KITCHEN, SLIPS, honest_g, pan, slipped
 
-from yantai.core.doubts import doubt
-from yantai.core.weighing import VesselWeight
+from yantai.core.cooking.doubts import doubt
+from yantai.core.cooking.weighing import VesselWeight
 
 COUNT = 5000
 SEED = 20261126
@@ -44,7 +44,7 @@ def main() -> None:
     lines = [
         "# What is questioned at the scale",
         "",
-        "Made by `bench/scale_doubts.py`. The rule is in `src/yantai/core/doubts.py`.",
+        "Made by `bench/scale_doubts.py`. The rule is in `src/yantai/core/cooking/doubts.py`.",
         "",
         f"{COUNT:,} honest pans, drawn from every yield of the reference, seed {SEED}: {share:.1f} % were questioned "
         f"({questioned['outside']} outside their range, {questioned['inside']} inside it).",

@@ -15,11 +15,12 @@ from tests.kitchens import line
 from tests.support import NOW, database, new_kitchen
 
 from yantai.store import tables
-from yantai.work import surveys
-from yantai.work.accounts import SignedIn
-from yantai.work.clients import save_client
-from yantai.work.inputs import ClientInput, ComponentInput, RecipeInput, TargetInput
-from yantai.work.recipes import save_recipe
+from yantai.work.clients.clients import save_client
+from yantai.work.clients.inputs import ClientInput, TargetInput
+from yantai.work.common.who import SignedIn
+from yantai.work.recipes.inputs import ComponentInput, RecipeInput
+from yantai.work.recipes.recipes import save_recipe
+from yantai.work.surveys import surveys
 
 RECIPES, CLIENTS = 40, 500
 PROTEINS = ("chicken-thigh-skinless-raw", "ground-turkey-93-lean-raw", "salmon-atlantic-farmed-raw", "tofu-extra-firm")

@@ -12,9 +12,9 @@ from importlib import resources
 from pathlib import Path
 from statistics import median
 
-from yantai.core.components import METHODS, UNCOOKED
-from yantai.core.yield_choice import Cookable, Factors, choose, takes_up_water
-from yantai.core.yields import YieldRange, YieldSource, around_balance
+from yantai.core.cooking.components import METHODS, UNCOOKED
+from yantai.core.cooking.yield_choice import Cookable, Factors, choose, takes_up_water
+from yantai.core.cooking.yields import YieldRange, YieldSource, around_balance
 
 ANIMAL = ("poultry", "beef", "pork", "lamb-game", "fish-shellfish", "eggs")
 FAMILIES = {

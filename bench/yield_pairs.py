@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
 
-from yantai.core.yields import balance_yield
+from yantai.core.cooking.yields import balance_yield
 
 ANIMAL = ("poultry", "beef", "pork", "lamb-game", "fish-shellfish", "eggs")
 FAR = 0.10

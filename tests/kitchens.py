@@ -2,44 +2,29 @@
 
 from __future__ import annotations
 
+import uuid
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
-from yantai.work.accounts import SignedIn, sign_in
-from yantai.work.batches import create_batch
-from yantai.work.changes import change_batch
-from yantai.work.clients import save_client
-from yantai.work.inputs import (
-    AnswerInput,
-    BatchInput,
-    Change,
-    Changes,
-    ClientInput,
-    ComponentInput,
-    DayExtraInput,
-    DayInput,
-    EaterInput,
-    FoodInput,
-    LabelInput,
-    LineInput,
-    PackInput,
-    RecipeInput,
-    SetPin,
-    StepInput,
-    TargetInput,
-    Vessel,
-    VesselInput,
-    Weigh,
-    WorkspaceInput,
-)
-from yantai.work.intake import answer
-from yantai.work.own_foods import save_food
-from yantai.work.preferences import save_settings
-from yantai.work.recipes import save_recipe
-from yantai.work.reference_foods import reference_id
-from yantai.work.surveys import answer_recipe, start_survey
-from yantai.work.views import PlanView
+from yantai.work.accounts.sessions import sign_in
+from yantai.work.batches.commands import change_batch
+from yantai.work.batches.inputs import BatchInput, Change, Changes, EaterInput, SetPin, Vessel, Weigh
+from yantai.work.batches.make import create_batch
+from yantai.work.batches.views import PlanView
+from yantai.work.clients.clients import save_client
+from yantai.work.clients.inputs import ClientInput, DayExtraInput, DayInput, TargetInput
+from yantai.work.common.who import Sent, SignedIn
+from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
+from yantai.work.kitchen.settings import save_settings
+from yantai.work.pantry.inputs import FoodInput, LabelInput, PackInput
+from yantai.work.pantry.own_foods import save_food
+from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import AnswerInput, ComponentInput, LineInput, RecipeInput, StepInput
+from yantai.work.recipes.intake import answer
+from yantai.work.recipes.recipes import save_recipe
+from yantai.work.surveys.surveys import answer_recipe, start_survey
 
 CHICKEN = "chicken-thigh-skinless-raw"
 BULGUR = "bulgur-wheat-dry"
@@ -98,12 +83,12 @@ def planned(who: SignedIn) -> PlanView:
 
 
 def apply(who: SignedIn, plan: PlanView, *changes: Change, confirmed: bool = False) -> PlanView:
-    given = Changes(version=plan.batch.version, changes=list(changes), confirmed=confirmed)
+    given = Changes(version=plan.batch.version, changes=list(changes), confirmed=confirmed, command_id=uuid.uuid4())
     return change_batch(database(), who, plan.batch.id, given, NOW).plan
 
 
-def weigh(plan: PlanView, place: int, grams: float) -> Weigh:
-    component = plan.components[place]
+def weigh(plan: PlanView, index: int, grams: float) -> Weigh:
+    component = plan.components[index]
     vessel = Vessel(gross_g=grams + 800, vessel_g=800)
     return Weigh(component_id=component.id, vessels=[vessel])
 
@@ -130,5 +115,6 @@ def full_kitchen() -> SignedIn:
     save_client(database(), who, ClientInput(name="Day by day", days=[day]), None)
     survey = start_survey(database(), who, NOW)
     answer_recipe(database(), who.workspace_id, survey.id, plan.batch.recipe_id)
-    save_settings(database(), who, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
+    sent = replace(who, sent=Sent(command_id=uuid.uuid4(), digest="as it was sent"))
+    save_settings(database(), sent, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
     return who

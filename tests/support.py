@@ -19,13 +19,14 @@ from sqlalchemy import create_engine, make_url, select, text
 from yantai.settings import Settings
 from yantai.store import migrate, tables
 from yantai.store.database import Database
-from yantai.work import accounts
-from yantai.work.accounts import SignedIn, create_workspace
-from yantai.work.reference_foods import load_reference
+from yantai.work.accounts import sessions
+from yantai.work.accounts.sessions import create_workspace
+from yantai.work.common.who import SignedIn
+from yantai.work.pantry.reference import load_reference
 
 PASSWORD = "a long test password"
 # The same checking at the least cost: most tests sign somebody in, and none is about how long that takes.
-accounts.passwords = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=8, parallelism=1),))
+sessions.passwords = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=8, parallelism=1),))
 NOW = datetime(2026, 11, 24, 9, 30, tzinfo=UTC)
 
 
@@ -74,3 +75,17 @@ def new_kitchen(email: str | None = None) -> SignedIn:
     with database().workspace(workspace_id) as session:
         account_id = session.scalars(select(tables.Account.id)).one()
     return SignedIn(workspace_id=workspace_id, account_id=account_id, name="Test Coach", csrf_token="")
+
+
+def second_coach(who: SignedIn, name: str, email: str | None = None) -> SignedIn:
+    """Somebody else of the same kitchen, with the password that all have here."""
+    with database().workspace(who.workspace_id) as session:
+        account = tables.Account(
+            workspace_id=who.workspace_id,
+            email=email or new_email(),
+            name=name,
+            password_hash=sessions.passwords.hash(PASSWORD),
+        )
+        session.add(account)
+        session.flush()
+        return SignedIn(workspace_id=who.workspace_id, account_id=account.id, name=name, csrf_token="")

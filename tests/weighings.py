@@ -8,10 +8,10 @@ import random
 from importlib import resources
 
 from tests.core.examples import food
-from yantai.core.components import Component, Line
-from yantai.core.history import RANGE_Z
-from yantai.core.weighing import VesselWeight
-from yantai.core.yields import YieldRange, YieldSource
+from yantai.core.cooking.components import Component, Line
+from yantai.core.cooking.learned import RANGE_Z
+from yantai.core.cooking.weighing import VesselWeight
+from yantai.core.cooking.yields import YieldRange, YieldSource
 
 KITCHEN = {"the roasting pan": 1312.0, "the bowl": 640.0, "the stock pot": 2980.0}
 SLIPS = (

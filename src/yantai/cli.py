@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import sys
 from types import FrameType
 from typing import Annotated
@@ -10,31 +9,32 @@ from typing import Annotated
 import typer
 import uvicorn
 
-from yantai.api.app import create_app
+from yantai import logs
+from yantai.api.app import contract, create_app
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
 from yantai.jobs import worker
 from yantai.settings import Settings
 from yantai.store import migrate
-from yantai.store.database import Database, UnsafeRole
-from yantai.work.accounts import create_workspace
-from yantai.work.errors import Invalid
-from yantai.work.reference_foods import load_reference
+from yantai.store.database import UNHURRIED, Database, UnsafeRole
+from yantai.work.accounts.sessions import create_workspace
+from yantai.work.common.errors import Invalid
+from yantai.work.pantry.reference import load_reference
 
 cli = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 
 
 @cli.command()
 def openapi() -> None:
-    """Print the API's OpenAPI document."""
+    """Print the API's OpenAPI document, in the order of its names."""
     app = create_app(Settings(database_url="postgresql+psycopg://nobody@127.0.0.1:1/none"))
-    sys.stdout.write(json.dumps(app.openapi(), indent=1))
+    sys.stdout.write(contract(app))
 
 
 @cli.command()
 def prepare() -> None:
     """Migrate the database, load the reference foods and, on a demo installation, the demo data."""
     settings = Settings()
-    database = Database(settings.database_url)
+    database = Database(settings.database_url, UNHURRIED)
     try:
         database.refuse_unsafe_role()
     except UnsafeRole as error:
@@ -52,6 +52,7 @@ def prepare() -> None:
 @cli.command()
 def serve(port: Annotated[int, typer.Option()]) -> None:
     """Serve on the loopback address."""
+    logs.write()
     app = create_app(Settings())
 
     class Server(uvicorn.Server):
@@ -61,13 +62,16 @@ def serve(port: Annotated[int, typer.Option()]) -> None:
             app.state.events.end()
             super().handle_exit(sig, frame)
 
-    Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning", access_log=False)).run()
+    Server(
+        uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning", log_config=None, access_log=False)
+    ).run()
 
 
 @cli.command()
 def work() -> None:
     """Take long work from the queue until told to stop; any number of these share it."""
-    worker.run(Settings().database_url)
+    logs.write()
+    worker.run(Settings())
 
 
 @cli.command()

@@ -15,7 +15,7 @@ from tests.kitchens import planned
 from tests.support import PASSWORD, new_email, new_kitchen, settings
 from yantai.api.access import CSRF_HEADER, SignInLimit
 from yantai.api.app import create_app
-from yantai.work.reference_foods import reference_id
+from yantai.work.pantry.reference import reference_id
 
 API = "/api/v1"
 

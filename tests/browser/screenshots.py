@@ -27,7 +27,7 @@ def main() -> None:
     page.get_by_role("heading", name="Today").wait_for()
     take(page, "today", "Today", lambda: page.goto("/"))
     take(page, "clients", "Clients", lambda: page.goto("/clients"))
-    take(page, "client", "Ines Haverkamp", lambda: page.get_by_role("link", name="Ines Haverkamp").click())
+    take(page, "client", "Ines Haverkamp", lambda: look_at_days(page))
     take(page, "recipes", "Recipes", lambda: page.goto("/recipes"))
     take(page, "recipe", "Turkey kofta tray", lambda: page.get_by_role("link", name="Turkey kofta tray").click())
     take(page, "recipe-chain", "Where this comes from", lambda: open_a_chain(page), level=3)
@@ -52,6 +52,8 @@ def main() -> None:
     take(page, "plan-ways-out", "Ways out", lambda: look_for_ways_out(page), level=3)
     page.get_by_role("button", name="Reach map").click()
     take(page, "plan-reach-map", "Reach map", lambda: page.get_by_text("lies inside").wait_for(), level=2)
+    page.get_by_role("button", name="History").click()
+    page.get_by_role("list", name="Changes").wait_for()
     take(page, "plan-days", "Ines Haverkamp, training day", lambda: view(page, "Whole days"), level=2)
     page.goto("/batches")
     page.get_by_role("link", name="Kofta to go").click()
@@ -79,6 +81,11 @@ def write_a_recipe(page: Page) -> None:
     page.get_by_text("Look here").first.wait_for()
 
 
+def look_at_days(page: Page) -> None:
+    page.get_by_role("link", name="Ines Haverkamp").click()
+    page.get_by_text("The day shall hold").first.wait_for()
+
+
 def look_at_a_switch(page: Page) -> None:
     page.goto("/settings")
     page.get_by_label("Energy").first.select_option("eu")
@@ -86,7 +93,7 @@ def look_at_a_switch(page: Page) -> None:
 
 
 def view(page: Page, name: str) -> None:
-    page.get_by_role("button", name=name).click()
+    page.get_by_role("tab", name=name).click()
     page.get_by_role("table").first.wait_for()
 
 

@@ -14,7 +14,7 @@ class WholeDays(BrowserCase):
         super().setUp()
         email = self.own_kitchen()
         planned(self.who)
-        self.sign_in(email, PASSWORD)
+        self.signed_in(email, PASSWORD)
         self.page.goto("/clients")
         self.page.get_by_role("link", name="Ada Vance").click()
         expect(self.page.get_by_role("heading", name="Ada Vance")).to_be_visible()

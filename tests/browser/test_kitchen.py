@@ -10,24 +10,16 @@ from tests.browser.case import BrowserCase
 from tests.kitchens import planned
 from tests.support import PASSWORD, database
 from yantai.store import tables
-from yantai.work.batches import create_batch
-from yantai.work.clients import save_client
-from yantai.work.inputs import (
-    BatchInput,
-    ClientInput,
-    ComponentInput,
-    EaterInput,
-    FoodInput,
-    LabelInput,
-    LineInput,
-    RecipeInput,
-    TargetInput,
-    VesselInput,
-    WorkspaceInput,
-)
-from yantai.work.own_foods import save_food
-from yantai.work.preferences import save_settings
-from yantai.work.recipes import save_recipe
+from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.make import create_batch
+from yantai.work.clients.clients import save_client
+from yantai.work.clients.inputs import ClientInput, TargetInput
+from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
+from yantai.work.kitchen.settings import save_settings
+from yantai.work.pantry.inputs import FoodInput, LabelInput
+from yantai.work.pantry.own_foods import save_food
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
+from yantai.work.recipes.recipes import save_recipe
 
 CSV = "name;kcal;protein;carbs;fat\nQuark light;60;12,1;3,9;0,2\nWords;10;x;2;3\nOlive oil;884;0;0;100\n"
 
@@ -35,7 +27,7 @@ CSV = "name;kcal;protein;carbs;fat\nQuark light;60;12,1;3,9;0,2\nWords;10;x;2;3\
 class Kitchen(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
 
 
 class OwnFoods(Kitchen):

@@ -10,10 +10,11 @@ from playwright.sync_api import FilePayload, Locator, expect
 from tests.browser.case import BrowserCase
 from tests.kitchens import bowl, planned
 from tests.support import PASSWORD, database
-from yantai.work.batches import create_batch
-from yantai.work.clients import save_client
-from yantai.work.inputs import BatchInput, ClientInput, EaterInput, TargetInput
-from yantai.work.recipes import save_recipe
+from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.make import create_batch
+from yantai.work.clients.clients import save_client
+from yantai.work.clients.inputs import ClientInput, TargetInput
+from yantai.work.recipes.recipes import save_recipe
 
 CLIENTS = 60
 
@@ -36,7 +37,7 @@ class SixtyClients(BrowserCase):
         assert recipe.id is not None
         batch = BatchInput(name="Everyone", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=eaters)
         plan = create_batch(database(), self.who, batch)
-        self.sign_in(email, PASSWORD)
+        self.signed_in(email, PASSWORD)
         self.page.goto(f"/batches/{plan.batch.id}")
         expect(self.page.get_by_role("heading", name="Everyone")).to_be_visible()
 
@@ -89,7 +90,7 @@ class Dragged(BrowserCase):
         super().setUp()
         email = self.own_kitchen()
         self.batch_id = planned(self.who).batch.id
-        self.sign_in(email, PASSWORD)
+        self.signed_in(email, PASSWORD)
         self.page.goto(f"/batches/{self.batch_id}")
         expect(self.page.get_by_role("heading", name="Bowls")).to_be_visible()
 
@@ -121,9 +122,9 @@ class Dragged(BrowserCase):
 
 class OtherViews(BrowserCase):
     def test_whole_days_count_the_containers_of_this_batch(self) -> None:
-        self.sign_in()
+        self.signed_in()
         self.open_demo_batch("Kofta Sunday")
-        self.page.get_by_role("button", name="Whole days").click()
+        self.page.get_by_role("tab", name="Whole days").click()
         day = self.page.get_by_role("table", name="The training day of Ines Haverkamp")
         expect(day.get_by_role("row", name="lunch")).to_contain_text("container of this batch")
         expect(day.get_by_role("row", name="dinner")).to_contain_text("as targeted")
@@ -134,15 +135,15 @@ class OtherViews(BrowserCase):
 
     def test_a_batch_without_whole_days_says_where_they_are_set(self) -> None:
         self.open_own_plan()
-        self.page.get_by_role("button", name="Whole days").click()
+        self.page.get_by_role("tab", name="Whole days").click()
         expect(self.page.get_by_role("heading", name="No whole day is set")).to_be_visible()
-        self.page.get_by_role("button", name="Beside another batch").click()
+        self.page.get_by_role("tab", name="Beside another batch").click()
         expect(self.page.get_by_role("heading", name="There is no other batch")).to_be_visible()
 
     def test_two_plans_side_by_side(self) -> None:
-        self.sign_in()
+        self.signed_in()
         self.open_demo_batch("Kofta to go")
-        self.page.get_by_role("button", name="Beside another batch").click()
+        self.page.get_by_role("tab", name="Beside another batch").click()
         # The last one of the same recipe is chosen at once.
         expect(self.page.get_by_label("Beside", exact=True)).to_contain_text("Kofta Sunday")
         safiya = self.page.get_by_role("row", name="Safiya Lund, lunch")
@@ -157,7 +158,7 @@ class OtherViews(BrowserCase):
 
 class PlanDocuments(BrowserCase):
     def test_a_document_comes_in_with_what_to_know_of_it(self) -> None:
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.page.goto("/batches")
         example = Path(__file__).parents[1] / "data" / "example_c.json"
         self.page.get_by_label("Plan document").set_input_files(example)
@@ -166,12 +167,12 @@ class PlanDocuments(BrowserCase):
         expect(self.page.locator("tr[data-index]")).not_to_have_count(0)
 
     def test_a_bad_one_is_told_by_its_places(self) -> None:
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.page.goto("/batches")
         self.expected_refusals += 1
         bad = FilePayload(
-            name="bad.json", mimeType="application/json", buffer=b'{"format": "yantai-plan", "version": 2}'
+            name="bad.json", mimeType="application/json", buffer=b'{"format": "yantai-plan", "version": 1, "step_g": 0}'
         )
         self.page.get_by_label("Plan document").set_input_files(bad)
-        expect(self.page.get_by_role("alert")).to_contain_text("/version: Input should be 1")
+        expect(self.page.get_by_role("alert")).to_contain_text("/step_g: Input should be greater")
         expect(self.page.get_by_role("alert")).to_contain_text("/components: Field required")

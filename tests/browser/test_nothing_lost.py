@@ -9,8 +9,8 @@ from tests.browser.case import OwnKitchen
 from tests.kitchens import apply, planned, weigh
 from tests.support import PASSWORD, database
 from yantai.store import tables
-from yantai.work.batches import read_plan
-from yantai.work.inputs import SetPacked
+from yantai.work.batches.inputs import SetPacked
+from yantai.work.batches.reading import read_plan
 
 
 class LostConnection(OwnKitchen):
@@ -115,8 +115,8 @@ class Refusals(OwnKitchen):
         self.without_push()
         page.goto(f"/batches/{plan.batch.id}")
         expect(self.cell(0, 1)).to_be_visible()
-        for place, component in enumerate(plan.components):
-            plan = apply(self.who, plan, weigh(plan, place, component.cooked_g), confirmed=True)
+        for index, component in enumerate(plan.components):
+            plan = apply(self.who, plan, weigh(plan, index, component.cooked_g), confirmed=True)
         apply(self.who, plan, SetPacked(packed=True))
         self.expected_refusals += 3
         self.cell(0, 1).focus()

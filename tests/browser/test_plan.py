@@ -8,8 +8,8 @@ from playwright.sync_api import Dialog, Route, expect
 from tests.browser.case import BrowserCase
 from tests.kitchens import apply
 from tests.support import PASSWORD, database
-from yantai.work.batches import read_plan
-from yantai.work.inputs import SetPin
+from yantai.work.batches.inputs import SetPin
+from yantai.work.batches.reading import read_plan
 
 
 class Keyboard(BrowserCase):
@@ -204,7 +204,7 @@ class TwoTabs(BrowserCase):
 
 class Forms(BrowserCase):
     def test_what_was_typed_survives_a_refusal(self) -> None:
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.expected_refusals += 1
         page = self.page
         page.goto("/clients/new")
@@ -219,7 +219,7 @@ class Forms(BrowserCase):
         expect(page.get_by_role("button", name="Save client")).to_be_disabled()
 
     def test_leaving_with_something_unsaved_is_asked_about(self) -> None:
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         page = self.page
         page.goto("/clients/new")
         page.get_by_label("Name", exact=True).fill("Half typed")
@@ -235,7 +235,7 @@ class Forms(BrowserCase):
         self.assertEqual(asked, ["Leave without saving? What you typed waits here until you come back."])
 
     def test_a_recipe_without_components_says_what_to_add(self) -> None:
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.expected_refusals += 1
         page = self.page
         page.goto("/recipes/new")
@@ -245,7 +245,7 @@ class Forms(BrowserCase):
         expect(page.get_by_text("A recipe needs at least one component")).to_be_visible()
 
     def test_signing_out_closes_the_door(self) -> None:
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.expected_refusals += 2
         self.page.get_by_role("button", name="Test Coach").click()
         self.page.get_by_role("menuitem", name="Sign out").click()

@@ -9,8 +9,8 @@ from playwright.sync_api import Route, expect
 from tests.browser.case import BrowserCase, OwnKitchen
 from tests.kitchens import bowl, eaters, planned
 from tests.support import database
-from yantai.work.clients import list_clients, save_client
-from yantai.work.recipes import list_recipes, read_recipe, save_recipe
+from yantai.work.clients.clients import list_clients, save_client
+from yantai.work.recipes.recipes import list_recipes, read_recipe, save_recipe
 
 
 class EmptyViews(OwnKitchen):
@@ -124,8 +124,8 @@ class Clients(OwnKitchen):
 
 
 class Recipes(OwnKitchen):
-    def card(self, place: int):
-        return self.page.locator("main ol > li").nth(place)
+    def card(self, index: int):
+        return self.page.locator("main ol > li").nth(index)
 
     def test_figures_follow_the_typing(self) -> None:
         self.open_recipe()
@@ -202,7 +202,7 @@ class Batches(OwnKitchen):
             self.expected_refusals += 1
             page.get_by_label("Containers for Ada Vance, lunch").fill(count)
             page.get_by_role("button", name="Make the plan").click()
-            expect(page.get_by_text(f"{count} containers; give from 1 to 100.")).to_have_count(1)
+            expect(page.get_by_text(f"{count} containers; it must be from 1 to 100")).to_have_count(1)
         expect(page.get_by_text("Give the batch's name.")).to_be_visible()
         expect(page.get_by_label("Containers for Ada Vance, lunch")).to_have_value("900")
 
@@ -259,7 +259,7 @@ class Batches(OwnKitchen):
 class Pantry(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.sign_in()
+        self.signed_in()
         self.page.goto("/pantry")
 
     def test_search_and_filters_live_in_the_address(self) -> None:
@@ -302,7 +302,7 @@ class Pantry(BrowserCase):
 class Shell(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.sign_in()
+        self.signed_in()
 
     def find(self, text: str) -> None:
         self.page.keyboard.press("/")

@@ -8,15 +8,15 @@ from playwright.sync_api import Locator, expect
 
 from tests.browser.case import BrowserCase
 from tests.support import database
-from yantai.work.inputs import PackInput, SupplyInput
-from yantai.work.own_foods import save_supply
-from yantai.work.reference_foods import reference_id
+from yantai.work.pantry.inputs import PackInput, SupplyInput
+from yantai.work.pantry.own_foods import save_supply
+from yantai.work.pantry.reference import reference_id
 
 
 class DemoCase(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.sign_in()
+        self.signed_in()
 
     def cell(self, row: int, column: int) -> Locator:
         return self.page.locator(f'[data-place="{row}:{column}"]')

@@ -72,9 +72,9 @@ class Walk(BrowserCase):
         page.get_by_role("link", name="Today").click()
         expect(page.get_by_role("link", name="First batch")).to_be_visible()
 
-    def add_component(self, place: int, name: str, method: str, lines: list[tuple[str, str, str]]) -> None:
+    def add_component(self, index: int, name: str, method: str, lines: list[tuple[str, str, str]]) -> None:
         page = self.page
-        card = page.locator("main ol > li").nth(place)
+        card = page.locator("main ol > li").nth(index)
         card.get_by_label("Component", exact=True).fill(name)
         card.get_by_label("Cooked", exact=True).select_option(method)
         for text, food, grams in lines:

@@ -9,7 +9,7 @@ from sqlalchemy import text
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import planned
-from tests.support import PASSWORD, database
+from tests.support import PASSWORD, database, settings
 from yantai.jobs import worker
 
 
@@ -22,7 +22,7 @@ class WhoCanEat(BrowserCase):
     def ask(self) -> None:
         email = self.own_kitchen()
         planned(self.who)
-        self.sign_in(email, PASSWORD)
+        self.signed_in(email, PASSWORD)
         self.page.goto("/recipes")
         self.page.get_by_role("link", name="Who can eat what").click()
         expect(self.page.get_by_text("Not asked yet")).to_be_visible()
@@ -31,8 +31,7 @@ class WhoCanEat(BrowserCase):
 
     def work(self) -> None:
         """A worker until nothing waits, on a thread that Playwright does not use."""
-        url = database().engine.url.render_as_string(hide_password=False)
-        thread = threading.Thread(target=worker.run, args=(url,), kwargs={"until_empty": True})
+        thread = threading.Thread(target=worker.run, args=(settings(),), kwargs={"until_empty": True})
         thread.start()
         thread.join()
 
@@ -63,7 +62,7 @@ class WhoCanEat(BrowserCase):
         expect(self.page.get_by_role("progressbar")).to_be_visible()
 
     def test_the_demo_has_a_reason_for_each_no(self) -> None:
-        self.sign_in()
+        self.signed_in()
         self.page.goto("/recipes/who-can-eat?show=not")
         cells = self.page.get_by_role("row").locator("td:last-child")
         expect(cells.first).to_contain_text(": ")

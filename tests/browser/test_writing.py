@@ -9,14 +9,14 @@ from playwright.sync_api import Locator, Route, expect
 from tests.browser.case import BrowserCase
 from tests.kitchens import bowl
 from tests.support import PASSWORD, database
-from yantai.work.recipes import list_recipes, read_recipe, save_recipe
-from yantai.work.views import RecipeView
+from yantai.work.recipes.recipes import list_recipes, read_recipe, save_recipe
+from yantai.work.recipes.views import RecipeView
 
 
 class Writing(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.page.goto("/recipes/new")
         self.page.get_by_label("Name", exact=True).fill("Weeknight pan")
         self.card = self.page.locator("main ol > li").first
@@ -216,13 +216,13 @@ class Writing(BrowserCase):
 class Depth(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.recipe = save_recipe(database(), self.who, bowl(), None)
         self.page.goto(f"/recipes/{self.recipe.id}")
         expect(self.page.get_by_role("heading", name="Chicken bowl")).to_be_visible()
 
-    def card(self, place: int) -> Locator:
-        return self.page.locator("main ol > li").nth(place)
+    def card(self, index: int) -> Locator:
+        return self.page.locator("main ol > li").nth(index)
 
     def test_a_figure_opens_to_its_chain(self) -> None:
         self.card(0).get_by_label("protein in 100 g: where this comes from").click()
@@ -242,8 +242,8 @@ class Depth(BrowserCase):
         page = self.page
         self.card(0).get_by_label("Chicken thigh, skinless, bought").fill("3600")
         self.card(0).get_by_label("Olive oil, bought").fill("45")
-        for place in (1, 2):
-            finding = self.card(place).locator("[data-finding=scaled-alone]")
+        for index in (1, 2):
+            finding = self.card(index).locator("[data-finding=scaled-alone]")
             finding.get_by_role("button", name="Make it 1.5 times").click()
         expect(self.card(2).get_by_label("Greek yogurt, plain, nonfat, bought")).to_have_value("750")
         page.get_by_role("button", name="Scale", exact=True).click()
@@ -267,7 +267,7 @@ class Depth(BrowserCase):
 class Steps(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.sign_in(self.own_kitchen(), PASSWORD)
+        self.signed_in(self.own_kitchen(), PASSWORD)
         self.recipe = save_recipe(database(), self.who, bowl(), None)
         self.page.goto(f"/recipes/{self.recipe.id}")
         expect(self.page.get_by_label("Step 1", exact=True)).to_have_value(

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from yantai.core.components import Component, Line, LineRole
-from yantai.core.nutrients import Amounts, composition
-from yantai.core.yields import UNCHANGED, YieldRange, YieldSource
+from yantai.core.cooking.components import Component, Line, LineRole
+from yantai.core.cooking.yields import UNCHANGED, YieldRange, YieldSource
+from yantai.core.foods.nutrients import AIMED, NUTRIENTS, Amounts, composition
+
+OTHERS = [nutrient for nutrient in NUTRIENTS if nutrient not in AIMED]
 
 
 def food(protein: float, carbohydrate: float, fat: float, **rest: float | None) -> Amounts:
     """Amounts per 100 g, with the nutrients of no interest stated as zero."""
-    stated: dict[str, float | None] = {"fibre_g": 0, "sugars_g": 0, "saturated_g": 0, "sodium_mg": 0, **rest}
+    stated: dict[str, float | None] = {**{nutrient.value: 0 for nutrient in OTHERS}, **rest}
     return composition(protein_g=protein, carbohydrate_g=carbohydrate, fat_g=fat, **stated)
 
 

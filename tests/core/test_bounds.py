@@ -14,23 +14,23 @@ from pathlib import Path
 from typing import Any
 
 from tests.core.examples import food, keeps
-from yantai.core.components import Component, Line, rounds
-from yantai.core.days import DAY_LIMITS, Day
-from yantai.core.edible import edible_g, purchased_g
+from yantai.core.cooking.components import Component, Line, rounds
+from yantai.core.cooking.liquids import boil_off
+from yantai.core.cooking.scaling import Scalable, factor_for, factor_for_packs, scaled
+from yantai.core.cooking.weighing import VesselWeight
+from yantai.core.cooking.yields import YieldRange, YieldSource, balance_yield, yield_factor
 from yantai.core.errors import CoreError, OutOfRange
-from yantai.core.labels import Label
-from yantai.core.liquids import boil_off
-from yantai.core.nutrients import Nutrient
-from yantai.core.plan import ContainerClass, Pan, plan
-from yantai.core.portioning import School, check_portioning
+from yantai.core.foods.edible import edible_g, purchased_g
+from yantai.core.foods.labels import Label
+from yantai.core.foods.nutrients import Nutrient
+from yantai.core.planning.plan import ContainerClass, Part, plan
+from yantai.core.planning.portioning import School, check_portioning
 from yantai.core.portions import Cell, Container
 from yantai.core.portions.demand import Demand
 from yantai.core.quantities import Quantity
-from yantai.core.scaling import Scalable, factor_for, factor_for_packs, scaled
-from yantai.core.suggestions import Person, Sex, suggest
-from yantai.core.targets import Target, Tolerance
-from yantai.core.weighing import VesselWeight
-from yantai.core.yields import YieldRange, YieldSource, balance_yield, yield_factor
+from yantai.core.targets.days import DAY_LIMITS, Day
+from yantai.core.targets.suggestions import Person, Sex, suggest
+from yantai.core.targets.targets import Target, Tolerance
 
 CORE = Path(__file__).parents[2] / "src" / "yantai" / "core"
 SOME = food(10, 10, 10)
@@ -81,7 +81,7 @@ BOUNDS: list[Bound] = [
     ("days", "day_share", lambda x: Day(figures={Nutrient.PROTEIN: 100}).share(x), 0.01, 1),
     ("weighing", "gross_g", lambda x: VesselWeight(gross_g=x, vessel_g=0), 0.1, 1_000_000),
     ("plan", "count", lambda x: ContainerClass(target=AIM, tolerance=Tolerance(), count=x), 0, 100),  # type: ignore[arg-type]
-    ("plan", "buffer_share", lambda x: plan({"rice": Pan(component=RICE, share=1)}, (), buffer_share=x), 0, 0.5),
+    ("plan", "buffer_share", lambda x: plan({"rice": Part(component=RICE, share=1)}, (), buffer_share=x), 0, 0.5),
     ("plan", "plate_g", lambda x: ContainerClass(target=AIM, tolerance=Tolerance(), count=1, plate_g=x), 1, 5000),
     ("components", "purchased_g", lambda x: replace(LINE, purchased_g=x), 0, 1_000_000),
     ("components", "retained_share", lambda x: replace(LINE, retained_share=x), 0, 1),
@@ -110,10 +110,11 @@ BOUNDS: list[Bound] = [
     ("labels", "kcal", lambda x: zeros(kcal=x), 0, 960),
     ("labels", "kj", lambda x: zeros(kj=x), 0, 4010),
     ("labels", "sodium_mg", lambda x: zeros(sodium_mg=x), 0, 40010),
+    ("labels", "potassium_mg", lambda x: zeros(potassium_mg=x), 0, 52510),
 ]  # fmt: skip
 """Bounds that are tried elsewhere, in company of other figures, are named in `ELSEWHERE`."""
 ELSEWHERE = {
-    ("history", "yield"), ("components", "measured_g"), ("components", "poured_fat_g"),
+    ("learned", "yield"), ("components", "measured_g"), ("components", "poured_fat_g"),
     ("weighing", "vessel_g"), ("yields", "cooked_g"), ("yields", "edible_g"),
 }  # fmt: skip
 

@@ -7,25 +7,13 @@ from __future__ import annotations
 
 import unittest
 
-from yantai.core import (
-    doubts,
-    edible,
-    energy,
-    history,
-    labels,
-    liquids,
-    matching,
-    mistakes,
-    nutrients,
-    portioning,
-    steps,
-    suggestions,
-    targets,
-    yield_choice,
-    yields,
-)
+from yantai.core.cooking import doubts, liquids, mistakes, steps, yield_choice, yields
+from yantai.core.cooking import learned as history
+from yantai.core.foods import edible, energy, labels, matching, nutrients
+from yantai.core.planning import portioning
 from yantai.core.portions import moved, problem, relaxed, ways
 from yantai.core.quantities import conversion, lines, quantity
+from yantai.core.targets import suggestions, targets
 
 CLOSED, LID, SIMMER = (0, 0.05, 0.15), (0.05, 0.15, 0.35), (0.05, 0.2, 0.4)
 OPEN, PAN = (0.15, 0.35, 0.7), (0.3, 0.6, 0.95)

@@ -2,7 +2,7 @@ from __future__ import annotations
 
 import unittest
 
-from yantai.core.energy import Carbohydrate
+from yantai.core.foods.energy import Carbohydrate
 from yantai.formats import food_csv
 from yantai.formats.documents import BadFile
 

@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 from typer.testing import CliRunner
 
-from yantai.formats.plan_document import BadPlan, core_pans, read_plan
+from yantai.formats.plan_document import BadPlan, core_parts, read_plan
 from yantai.formats.plan_result import compute_plan
 from yantai.headless import SCHEMAS, cli, schema_text
 
@@ -38,8 +38,8 @@ def changed(change: Callable[[Document], object]) -> str:
 
 def at(document: Document, *path: str | int) -> Any:
     found: Any = document
-    for part in path:
-        found = found[part]
+    for step in path:
+        found = found[step]
     return found
 
 
@@ -233,7 +233,7 @@ class Command(unittest.TestCase):
         raw = sum(one["purchased_g"] for one in document["components"][0]["ingredients"])
         document["components"][0]["cooked_g"] = 10 * raw
         with self.assertRaises(BadPlan) as caught:
-            core_pans(read_plan(json.dumps(document)))
+            core_parts(read_plan(json.dumps(document)))
         self.assertEqual(caught.exception.problems[0].at, "/components/0/cooked_g")
         self.assertIn("times as much", caught.exception.problems[0].message)
 
@@ -293,8 +293,8 @@ class Schools(unittest.TestCase):
 
         def plate(d: Document) -> None:
             self.free(d)
-            for place, share in ((0, 1), (1, 1), (2, 2)):
-                at(d, "components", place).update(school="plate shares", plate_share=share)
+            for index, share in ((0, 1), (1, 1), (2, 2)):
+                at(d, "components", index).update(school="plate shares", plate_share=share)
             at(d, "containers", 0).update(plate_g=400)
 
         grams = self.grams(plate)
@@ -397,13 +397,13 @@ JSON = st.recursive(
 )
 
 
-def places(value: Any, path: tuple[str | int, ...] = ()) -> list[tuple[str | int, ...]]:
+def indices(value: Any, path: tuple[str | int, ...] = ()) -> list[tuple[str | int, ...]]:
     items: list[tuple[str | int, Any]] = []
     if isinstance(value, dict):
         items = list(value.items())
     elif isinstance(value, list):
         items = list(enumerate(value))
-    return [path] * bool(path) + [found for key, inner in items for found in places(inner, (*path, key))]
+    return [path] * bool(path) + [found for key, inner in items for found in indices(inner, (*path, key))]
 
 
 class Fuzz(unittest.TestCase):
@@ -412,7 +412,7 @@ class Fuzz(unittest.TestCase):
     def test_a_document_with_anything_in_any_place_is_computed_or_refused(self, data: st.DataObject) -> None:
         document = example()
         for _ in range(data.draw(st.integers(1, 3))):
-            path = data.draw(st.sampled_from(places(document)))
+            path = data.draw(st.sampled_from(indices(document)))
             holder = copy.copy(at(document, *path[:-1]))
             new = data.draw(JSON | st.floats(0, 500) | st.sampled_from(["pieces", "one pot", "by eye", "ranked"]))
             target = at(document, *path[:-1])

@@ -5,17 +5,18 @@ from __future__ import annotations
 import copy
 import json
 import unittest
+import uuid
 from typing import Any
 
-from yantai.core.nutrients import Nutrient
-from yantai.core.plan import Pan
-from yantai.formats.plan_document import PlanDocument, core_classes, core_pans, read_plan
+from yantai.core.foods.nutrients import Nutrient
+from yantai.core.planning.plan import Part
+from yantai.formats.plan_document import PlanDocument, core_classes, core_parts, read_plan
 from yantai.formats.plan_export import Eater, Told, plan_document
 from yantai.formats.plan_result import compute_plan
 
 FULL: dict[str, Any] = {
     "format": "yantai-plan",
-    "version": 1,
+    "version": 2,
     "name": "Every field",
     "step_g": 5.0,
     "buffer_share": 0.03,
@@ -37,8 +38,9 @@ FULL: dict[str, Any] = {
                     "purchased_g": 2100.0,
                     "per_100g": {
                         "kcal": 121.5, "protein_g": 18.6, "carbohydrate_g": 0.4, "fat_g": 7.9, "fibre_g": 0.1,
-                        "sugars_g": 0.2, "saturated_g": 2.1, "sodium_mg": 91.0,
+                        "sugars_g": 0.2, "saturated_g": 2.1, "sodium_mg": 91.0, "potassium_mg": 240.0,
                     },
+                    "between": {},
                     "refuse_share": 0.12,
                     "refuse_after": True,
                     "retained_share": 0.93,
@@ -52,8 +54,9 @@ FULL: dict[str, Any] = {
                     "purchased_g": 11.0,
                     "per_100g": {
                         "kcal": 40.0, "protein_g": 2.5, "carbohydrate_g": 4.0, "fat_g": 0.6, "fibre_g": None,
-                        "sugars_g": 0.3, "saturated_g": 0.1, "sodium_mg": 30.0,
+                        "sugars_g": 0.3, "saturated_g": 0.1, "sodium_mg": 30.0, "potassium_mg": 410.0,
                     },
+                    "between": {},
                     "refuse_share": 0.0,
                     "refuse_after": False,
                     "retained_share": 1.0,
@@ -92,8 +95,9 @@ FULL: dict[str, Any] = {
                     "purchased_g": 640.0,
                     "per_100g": {
                         "kcal": 143.0, "protein_g": 12.4, "carbohydrate_g": 0.9, "fat_g": 9.9, "fibre_g": 0.0,
-                        "sugars_g": 0.3, "saturated_g": 3.2, "sodium_mg": 129.0,
+                        "sugars_g": 0.3, "saturated_g": 3.2, "sodium_mg": 129.0, "potassium_mg": 141.0,
                     },
+                    "between": {"protein_g": {"below": 0.05, "above": 0.05}, "fat_g": {"below": 0.4, "above": 0.1}},
                     "refuse_share": 0.1,
                     "refuse_after": False,
                     "retained_share": 1.0,
@@ -122,6 +126,7 @@ FULL: dict[str, Any] = {
         {
             "name": "Lunch",
             "client": "Mira",
+            "client_id": "0b7a5a3e-3c1d-4a53-9c61-0d6a6d9c2f11",
             "slot": "lunch",
             "day_type": "training",
             "count": 3,
@@ -144,6 +149,7 @@ FULL: dict[str, Any] = {
         {
             "name": "Supper",
             "client": "Odo",
+            "client_id": "5f0f0c0a-7e4b-4b1e-8f59-2a8cf1f6a7d2",
             "slot": "dinner",
             "day_type": "rest",
             "count": 2,
@@ -163,6 +169,17 @@ FULL: dict[str, Any] = {
             "left_out": ["muffin"],
         },
     ],
+    "steps": [
+        {
+            "component": "muffin",
+            "text": "Bake in the middle.",
+            "hands_on_min": 6.0,
+            "unattended_min": 18.0,
+            "temperature_c": 175.0,
+            "equipment": "oven",
+            "lead_min": 720.0,
+        }
+    ],
 }  # fmt: skip
 
 
@@ -179,18 +196,25 @@ def exported(document: PlanDocument) -> PlanDocument:
         for one in document.components
     }
     eaters = [
-        Eater(name=one.name, client=one.client or "", slot=one.slot, day_type=one.day_type)
+        Eater(
+            name=one.name,
+            client=one.client or "",
+            client_id=one.client_id or uuid.UUID(int=0),
+            slot=one.slot,
+            day_type=one.day_type,
+        )
         for one in document.containers
     ]
     return plan_document(
         document.name,
-        core_pans(document),
+        core_parts(document),
         list(zip(eaters, core_classes(document), strict=True)),
         told,
         step_g=document.step_g,
         buffer_share=document.buffer_share,
         sharing=document.sharing,
         leftover=document.leftover,
+        steps=document.steps,
     )
 
 
@@ -198,7 +222,7 @@ def leaves(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
     if isinstance(value, dict) and value:
         return [leaf for key, part in value.items() for leaf in leaves(part, (*path, key))]
     if isinstance(value, list) and value:
-        return [leaf for place, part in enumerate(value) for leaf in leaves(part, (*path, place))]
+        return [leaf for index, part in enumerate(value) for leaf in leaves(part, (*path, index))]
     return [path]
 
 
@@ -230,6 +254,10 @@ def another(path: tuple[Any, ...], value: Any) -> Any:
         return not value
     if name in OTHERS and value is not None:
         return OTHERS[name]
+    if name == "client_id":
+        return str(uuid.UUID(int=7))
+    if name == "component":
+        return "chicken"
     if isinstance(value, str):
         return value + " too"
     if isinstance(value, int | float):
@@ -265,8 +293,8 @@ class Export(unittest.TestCase):
         self.assertEqual(compute_plan(exported(document)), compute_plan(document))
 
     def test_what_is_not_known_is_left_empty(self) -> None:
-        pans: dict[str, Pan] = core_pans(read_plan(json.dumps(FULL)))
-        lines = pans["chicken"].component.lines
+        parts: dict[str, Part] = core_parts(read_plan(json.dumps(FULL)))
+        lines = parts["chicken"].component.lines
         self.assertEqual([sorted(line.composition.at_least) for line in lines], [[], ["fibre_g"]])
 
     def test_energy_that_is_not_stated_follows_from_macros_that_are(self) -> None:
@@ -277,7 +305,7 @@ class Export(unittest.TestCase):
                 document["components"][0]["poured_fat_g"] = 0
                 held = document["components"][0]["ingredients"][0]["per_100g"]
                 held.update(dict.fromkeys(missing))
-                line = core_pans(read_plan(json.dumps(document)))["chicken"].component.lines[0]
+                line = core_parts(read_plan(json.dumps(document)))["chicken"].component.lines[0]
                 self.assertAlmostEqual(line.composition[Nutrient.KCAL], kcal)
                 self.assertEqual(sorted(line.composition.at_least), unknown)
 

@@ -125,4 +125,4 @@ class Csv(unittest.TestCase):
         for text, words in cases.items():
             with self.subTest(text=text), self.assertRaises(BadFile) as caught:
                 recipe_csv.read(text)
-            self.assertIn(words, f"{caught.exception} {caught.exception.place}")
+            self.assertIn(words, f"{caught.exception} {caught.exception.location}")

@@ -7,7 +7,8 @@ import sys
 import threading
 
 from yantai.jobs import worker
-from yantai.work import surveys
+from yantai.settings import Settings
+from yantai.work.surveys import surveys
 
 
 def _stop_here() -> None:
@@ -17,4 +18,4 @@ def _stop_here() -> None:
 
 if __name__ == "__main__":
     surveys.answer_recipe = functools.partial(surveys.answer_recipe, between=_stop_here)
-    worker.run(sys.argv[1])
+    worker.run(Settings(database_url=sys.argv[1]))

@@ -13,17 +13,19 @@ from unittest.mock import patch
 from sqlalchemy import func, select, text
 
 from tests.kitchens import BULGUR, bowl, eaters, line
-from tests.support import NOW, database, new_kitchen
-from yantai.core import fit
+from tests.support import NOW, database, new_kitchen, settings
+from yantai.core.planning import fit
 from yantai.jobs import tasks, worker
 from yantai.store import tables
-from yantai.work import surveys
-from yantai.work.batches import create_batch
-from yantai.work.clients import list_clients, save_client
-from yantai.work.errors import Invalid
-from yantai.work.inputs import BatchInput, ClientInput, ComponentInput, DayInput, EaterInput, RecipeInput, TargetInput
-from yantai.work.recipes import list_recipes, save_recipe
-from yantai.work.views import AnswerView, SurveyView
+from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.make import create_batch
+from yantai.work.clients.clients import list_clients, save_client
+from yantai.work.clients.inputs import ClientInput, DayInput, TargetInput
+from yantai.work.common.errors import Invalid
+from yantai.work.recipes.inputs import ComponentInput, RecipeInput
+from yantai.work.recipes.recipes import list_recipes, save_recipe
+from yantai.work.surveys import surveys
+from yantai.work.surveys.views import AnswerView, SurveyView
 
 URL = database().engine.url.render_as_string(hide_password=False)
 
@@ -60,7 +62,7 @@ class SurveyCase(unittest.TestCase):
 
     def work(self) -> None:
         """One worker, until nothing waits."""
-        worker.run(URL, until_empty=True)
+        worker.run(settings(), until_empty=True)
 
     def answers(self, survey: SurveyView, **wanted: object) -> list[AnswerView]:
         return surveys.read_answers(database(), self.who, survey.id, **wanted).answers  # type: ignore[arg-type]
@@ -180,10 +182,10 @@ class Running(SurveyCase):
         started = self.start()
         right = fit.fits
 
-        def wrong(pans, classes, **more):
-            if len(pans) == 1:
+        def wrong(parts, classes, **more):
+            if len(parts) == 1:
                 raise ZeroDivisionError
-            return right(pans, classes, **more)
+            return right(parts, classes, **more)
 
         with (
             patch.object(fit, "fits", wrong),

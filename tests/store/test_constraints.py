@@ -12,8 +12,8 @@ from sqlalchemy.exc import DatabaseError
 from tests.kitchens import full_kitchen, planned
 from tests.support import database, new_kitchen
 from yantai.store import tables
-from yantai.work.accounts import SignedIn
-from yantai.work.reference_foods import reference_id
+from yantai.work.common.who import SignedIn
+from yantai.work.pantry.reference import reference_id
 
 
 class Constraints(unittest.TestCase):

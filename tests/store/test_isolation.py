@@ -13,8 +13,8 @@ from tests.kitchens import apply, full_kitchen, planned, weigh
 from tests.support import database, new_kitchen
 from yantai.store import tables
 from yantai.store.tables import Base
-from yantai.work.accounts import SignedIn
-from yantai.work.inputs import Withdraw
+from yantai.work.batches.inputs import Withdraw
+from yantai.work.common.who import SignedIn
 
 OWNED = [mapper.class_ for mapper in Base.registry.mappers if issubclass(mapper.class_, tables.Owned)]
 SHARED = [tables.Food, tables.Measure, tables.YieldFactor, tables.RawCookedPair, tables.EdiblePortion]

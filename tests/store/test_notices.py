@@ -13,7 +13,7 @@ from tests.kitchens import apply, planned
 from tests.support import database, new_email, new_kitchen
 from yantai.api.events import BatchEvents
 from yantai.store.notices import BatchChanged, Listener, announce
-from yantai.work.inputs import SetContainers
+from yantai.work.batches.inputs import SetContainers
 
 PATIENCE_S = 20
 

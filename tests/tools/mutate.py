@@ -46,13 +46,13 @@ class Change:
     file: Path
     line: int
     words: str
-    place: int
+    index: int
     variant: int
 
     def text(self) -> str:
         """The whole changed module."""
         tree = ast.parse(self.file.read_text(encoding="utf-8"))
-        node = next(one for at, one in enumerate(ast.walk(tree)) if at == self.place)
+        node = next(one for at, one in enumerate(ast.walk(tree)) if at == self.index)
         _, fields = list(_variants(node))[self.variant]
         for name, value in fields.items():
             setattr(node, name, value)
@@ -62,9 +62,9 @@ class Change:
 def changes_of(file: Path) -> Iterator[Change]:
     """Every small change of a module."""
     tree = ast.parse(file.read_text(encoding="utf-8"))
-    for place, node in enumerate(ast.walk(tree)):
+    for index, node in enumerate(ast.walk(tree)):
         for variant, (words, _) in enumerate(_variants(node)):
-            yield Change(file, getattr(node, "lineno", 0), words, place, variant)
+            yield Change(file, getattr(node, "lineno", 0), words, index, variant)
 
 
 def _variants(node: Any) -> Iterator[tuple[str, dict[str, Any]]]:
@@ -109,9 +109,9 @@ def _modules() -> list[str]:
     """The test modules, quick ones first."""
     slow = ("test_engine", "test_exhaustive", "test_portions", "test_plan_document", "test_fit", "test_docstrings")
     found = [
-        f"tests.{package}.{file.stem}"
+        ".".join(file.relative_to(ROOT).with_suffix("").parts)
         for package in PACKAGES
-        for file in sorted((ROOT / "tests" / package).glob("test_*.py"))
+        for file in sorted((ROOT / "tests" / package).rglob("test_*.py"))
     ]
     return sorted(found, key=lambda name: (name.rpartition(".")[2] in slow, name.endswith("engine"), name))
 

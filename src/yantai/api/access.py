@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import secrets
+import uuid
+from dataclasses import replace
 from datetime import UTC, datetime
+from hashlib import sha256
 from typing import Annotated
 
-from fastapi import Depends, Request
+from fastapi import Depends, Header, Request
 from limits import RateLimitItemPerMinute
 from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
@@ -14,8 +17,9 @@ from limits.strategies import MovingWindowRateLimiter
 from yantai.core.speaking import speak
 from yantai.settings import Settings
 from yantai.store.database import Database
-from yantai.work.accounts import SignedIn, resume
-from yantai.work.errors import NotSignedIn
+from yantai.work.accounts.sessions import resume
+from yantai.work.common.errors import NotSignedIn
+from yantai.work.common.who import Sent, SignedIn
 
 COOKIE = "yantai_session"
 CSRF_HEADER = "X-CSRF-Token"
@@ -93,3 +97,22 @@ async def get_signed_in(who: Annotated[SignedIn, Depends(get_account)]) -> Signe
 
 
 SignedInDep = Annotated[SignedIn, Depends(get_signed_in)]
+
+
+async def get_sender(
+    request: Request,
+    who: SignedInDep,
+    idempotency_key: Annotated[
+        uuid.UUID | None, Header(description="Made by the caller: what is sent with it is made once.")
+    ] = None,
+) -> SignedIn:
+    """The same, with the id that a wish was sent with."""
+    if idempotency_key is None:
+        return who
+    asked = f"{request.method} {request.url.path}?{request.url.query}\n"
+    digest = sha256(asked.encode() + await request.body()).hexdigest()
+    return replace(who, sent=Sent(command_id=idempotency_key, digest=digest))
+
+
+SenderDep = Annotated[SignedIn, Depends(get_sender)]
+"""Who is signed in, where something is written: what came with an id is made once."""

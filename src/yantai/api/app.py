@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import json
+import secrets
+import time
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
 
+import structlog
 from fastapi import APIRouter, FastAPI, Request, Response
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
@@ -17,13 +21,16 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from yantai.api import problems
 from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
 from yantai.api.events import BatchEvents
-from yantai.api.routes import batches, clients, foods, recipes, session, surveys
-from yantai.api.routes import settings as settings_routes
+from yantai.api.routes import accounts, batches, clients, kitchen, learn, pantry, plan, recipes, surveys, today
+from yantai.logs import get_logger
 from yantai.settings import Settings
 from yantai.store.database import Database
 
+log = get_logger(__name__)
+ROOMS = (accounts, kitchen, pantry, clients, recipes, surveys, batches, plan, learn, today)
 PREFIX = "/api/v1"
-WEB = Path(__file__).resolve().parents[3] / "web" / "dist"
+WEB = Path(__file__).resolve().parents[1] / "web"
+"""The built front end, which is part of the package."""
 LARGEST_BODY = 2 * 1024 * 1024
 LARGEST_FILE = 16 * 1024 * 1024
 FILE_PATHS = (f"{PREFIX}/foods/import", f"{PREFIX}/recipes/read", f"{PREFIX}/batches/import")
@@ -59,7 +66,7 @@ def create_app(settings: Settings) -> FastAPI:
         separate_input_output_schemas=False,
     )
     app.state.settings = settings
-    app.state.database = Database(settings.database_url)
+    app.state.database = Database(settings.database_url, settings.limits)
     app.state.events = BatchEvents(app.state.database.engine)
     app.state.sign_in_limit = SignInLimit()
     app.add_middleware(GZipMiddleware, minimum_size=1000)
@@ -72,11 +79,16 @@ def create_app(settings: Settings) -> FastAPI:
         422: {"model": problems.Problem, "description": "A value makes no sense"},
     }
     api = APIRouter(prefix=PREFIX, responses=described)
-    for module in (session, settings_routes, foods, clients, recipes, batches, surveys):
-        api.include_router(module.router)
+    for room in ROOMS:
+        api.include_router(room.router)
     app.include_router(api)
     app.add_api_route("/{path:path}", _page, include_in_schema=False, methods=["GET", "HEAD"])
     return app
+
+
+def contract(app: FastAPI) -> str:
+    """What the API says of itself (OpenAPI), in the order of its names, as docs/openapi.json keeps it."""
+    return json.dumps(app.openapi(), indent=1, sort_keys=True, ensure_ascii=False) + "\n"
 
 
 def _operation_id(route: APIRoute) -> str:
@@ -84,7 +96,7 @@ def _operation_id(route: APIRoute) -> str:
 
 
 class _Guard:
-    """Bounds the body of a request, answers our own faults, and adds the security headers to every answer."""
+    """Bounds the body of a request, answers our own faults, adds the security headers to every answer, and logs it."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app
@@ -94,15 +106,19 @@ class _Guard:
             await self.app(scope, receive, send)
             return
 
-        started = False
+        started, status, began = False, 0, time.perf_counter()
+        number = secrets.token_hex(6)
+        structlog.contextvars.clear_contextvars()
+        structlog.contextvars.bind_contextvars(request=number)
 
         async def send_with_headers(message: Message) -> None:
-            nonlocal started
+            nonlocal started, status
             if message["type"] == "http.response.start":
-                started = True
+                started, status = True, message["status"]
                 headers = MutableHeaders(scope=message)
                 for name, value in SECURITY_HEADERS.items():
                     headers[name] = value
+                headers["X-Request-ID"] = number
             await send(message)
 
         request = Request(scope)
@@ -114,6 +130,9 @@ class _Guard:
             if started:
                 raise
             await problems.failed(request, error)(scope, receive, send_with_headers)
+        finally:
+            took_ms = round((time.perf_counter() - began) * 1000, 1)
+            log.info("answered", method=request.method, path=request.url.path, status=status, took_ms=took_ms)
 
 
 def _refusal(request: Request) -> Response | None:

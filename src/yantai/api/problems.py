@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
-import logging
-import secrets
 import traceback
 from collections.abc import Sequence
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel
-from sqlalchemy.exc import DBAPIError
+from sqlalchemy.exc import DBAPIError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.exceptions import HTTPException
 
-from yantai.work import errors
+from yantai.logs import get_logger, request_id
+from yantai.work.common import errors
+from yantai.work.common.receipts import MadeAlready
 
-log = logging.getLogger(__name__)
+log = get_logger(__name__)
 
 
 class FieldProblem(BaseModel):
@@ -45,13 +46,14 @@ class Problem(BaseModel):
     """The body of every answer that is not a success.
 
     `type` is one of: invalid, missing, stale, doubtful, closed, not-signed-in, too-many-attempts,
-    wrong-origin, not-allowed, failed.
+    wrong-origin, not-allowed, failed. `instance` is the id of the request, which the server's log has too.
     """
 
     type: str
     title: str
     status: int
     detail: str
+    instance: str = ""
     errors: list[FieldProblem] = []
     mends: list[ProblemMend] = []
 
@@ -98,6 +100,7 @@ def problem(
         title=title,
         status=status,
         detail=detail,
+        instance=request_id() or "",
         errors=[FieldProblem(pointer=fault.pointer, message=fault.message) for fault in faults],
         mends=[
             ProblemMend(words=mend.words, vessels=[MendVessel(**vessel) for vessel in mend.vessels]) for mend in mends
@@ -109,6 +112,7 @@ def problem(
 def install(app: FastAPI) -> None:
     """Register the handlers."""
     app.add_exception_handler(errors.WorkError, _work_error)
+    app.add_exception_handler(MadeAlready, _made_already)
     app.add_exception_handler(RequestValidationError, _unreadable)
     app.add_exception_handler(HTTPException, _http_error)
 
@@ -117,6 +121,12 @@ async def _work_error(_request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, errors.WorkError)
     status, kind, title = STATUS[type(error)]
     return problem(status, kind, title, str(error), error.faults, mends=error.mends)
+
+
+async def _made_already(_request: Request, error: Exception) -> Response:
+    """No problem at all: the answer of the first time, again."""
+    assert isinstance(error, MadeAlready)
+    return Response(status_code=204) if error.answer is None else JSONResponse(error.answer)
 
 
 async def _unreadable(_request: Request, error: Exception) -> JSONResponse:
@@ -134,15 +144,23 @@ async def _http_error(_request: Request, error: Exception) -> JSONResponse:
 
 def failed(request: Request, error: Exception) -> JSONResponse:
     """The answer to a fault of our own, by an id that the log has too."""
-    number = secrets.token_hex(4)
     where = "".join(traceback.format_tb(error.__traceback__))
-    log.error("%s %s failed, fault %s: %s\n%s", request.method, request.url.path, number, _without_data(error), where)
+    log.error("failed", method=request.method, path=request.url.path, fault=_without_data(error), where=where)
+    # Not there, too busy for a connection, or a statement or lock took too long: the same wish may go through later.
+    if isinstance(error, (OperationalError, PoolTimeout)):
+        return problem(
+            503,
+            "failed",
+            "The database is busy",
+            "It did not answer in time, so nothing was saved. Try again in a moment.",
+            headers={"Retry-After": "5"},
+        )
     return problem(
         500,
         "failed",
         "This did not work",
         "Something went wrong on our side and nothing was saved. Try again; if it stays, the server's log says why, "
-        f"under fault {number}.",
+        f"under request {request_id()}.",
     )
 
 
@@ -158,10 +176,13 @@ def _words(error: Any) -> str:
     """The sentence for a value that could not be read."""
     if error["type"] == "value_error":  # our own reading of what was typed says it in words
         return errors.sentence(str(error["ctx"]["error"]))
+    if error["type"] in ("enum", "literal_error"):
+        known = error["ctx"]["expected"].replace("'", "").replace(" or ", ", ")
+        return f"“{error['input']}” is not one of {known}."
     return str(_WORDS.get(error["type"], error["msg"] + "."))
 
 
 def _pointer(location: Sequence[Any]) -> str:
     # The first part says where (body, query), and a discriminated union adds its tag after a list's index.
     parts = [str(part) for part in location[1:]]
-    return "".join(f"/{part}" for place, part in enumerate(parts) if not (place == 2 and parts[0] == "changes"))
+    return "".join(f"/{part}" for index, part in enumerate(parts) if not (index == 2 and parts[0] == "changes"))

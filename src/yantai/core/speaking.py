@@ -10,21 +10,40 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
+from enum import StrEnum
 
 GRAMS_PER_OUNCE = 28.349523125
 KJ_PER_KCAL = 4.184
 
 
+class MassUnit(StrEnum):
+    """Units of food."""
+
+    GRAM = "g"
+    OUNCE = "oz"
+
+
+class EnergyUnit(StrEnum):
+    """Units of energy."""
+
+    KCAL = "kcal"
+    KILOJOULE = "kJ"
+
+
+class TemperatureUnit(StrEnum):
+    """Units of temperature."""
+
+    CELSIUS = "C"
+    FAHRENHEIT = "F"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Spoken:
-    """The units of a reader: mass "g" or "oz", energy "kcal" or "kJ", temperature "C" or "F".
+    """The units of a reader. Mass is that of food; macros are grams for everybody."""
 
-    Mass is that of food; macros are grams for everybody.
-    """
-
-    mass: str = "g"
-    energy: str = "kcal"
-    temperature: str = "C"
+    mass: MassUnit = MassUnit.GRAM
+    energy: EnergyUnit = EnergyUnit.KCAL
+    temperature: TemperatureUnit = TemperatureUnit.CELSIUS
 
 
 _SPOKEN: ContextVar[Spoken] = ContextVar("spoken")
@@ -56,7 +75,7 @@ def weight(grams: float) -> str:
 
     >>> weight(1234.4)
     '1,234 g'
-    >>> with speaking(Spoken(mass="oz")): weight(1234.4), weight(28.349523125)
+    >>> with speaking(Spoken(mass=MassUnit.OUNCE)): weight(1234.4), weight(28.349523125)
     ('43.5 oz', '1 oz')
     """
     return f"{grams:,.0f} g" if spoken().mass == "g" else f"{_short(grams / GRAMS_PER_OUNCE, 1)} oz"
@@ -74,7 +93,7 @@ def exact_weight(grams: float) -> str:
 def energy(kcal: float) -> str:
     """An energy with its unit, without decimals.
 
-    >>> with speaking(Spoken(energy="kJ")): energy(100)
+    >>> with speaking(Spoken(energy=EnergyUnit.KILOJOULE)): energy(100)
     '418 kJ'
     """
     return f"{kcal:,.0f} kcal" if spoken().energy == "kcal" else f"{kcal * KJ_PER_KCAL:,.0f} kJ"
@@ -83,7 +102,7 @@ def energy(kcal: float) -> str:
 def energy_by_formula(kcal: float) -> str:
     """An energy that a formula gives in kcal; in the reader's unit behind it where that is another.
 
-    >>> with speaking(Spoken(energy="kJ")): energy_by_formula(100)
+    >>> with speaking(Spoken(energy=EnergyUnit.KILOJOULE)): energy_by_formula(100)
     '100 kcal (418 kJ)'
     """
     return f"{kcal:,.0f} kcal" + ("" if spoken().energy == "kcal" else f" ({energy(kcal)})")
@@ -92,7 +111,7 @@ def energy_by_formula(kcal: float) -> str:
 def heat(celsius: float) -> str:
     """A temperature with its unit, in whole degrees.
 
-    >>> with speaking(Spoken(temperature="F")): heat(74)
+    >>> with speaking(Spoken(temperature=TemperatureUnit.FAHRENHEIT)): heat(74)
     '165 °F'
     """
     return f"{celsius:.0f} °C" if spoken().temperature == "C" else f"{celsius * 1.8 + 32:.0f} °F"

@@ -7,40 +7,24 @@ from datetime import UTC, date, datetime, time, timedelta
 
 from yantai.demo.schools import school_days
 from yantai.store.database import Database
-from yantai.work.accounts import SignedIn, account_exists, create_workspace, sign_in
-from yantai.work.batches import create_batch
-from yantai.work.changes import change_batch
-from yantai.work.clients import save_client
-from yantai.work.inputs import (
-    BatchInput,
-    Changes,
-    ClientInput,
-    ComponentInput,
-    DayExtraInput,
-    DayInput,
-    EaterInput,
-    FoodInput,
-    LabelInput,
-    LineInput,
-    MeasureInput,
-    PackInput,
-    RecipeInput,
-    SetPacked,
-    SetPin,
-    StepInput,
-    TargetInput,
-    ToleranceInput,
-    Vessel,
-    VesselInput,
-    Weigh,
-    WorkspaceInput,
-)
-from yantai.work.own_foods import save_food
-from yantai.work.preferences import save_settings
-from yantai.work.recipes import list_recipes, save_recipe
-from yantai.work.reference_foods import reference_id
-from yantai.work.surveys import answer_recipe, start_survey
-from yantai.work.views import ClientView, PlanView, RecipeView
+from yantai.work.accounts.sessions import account_exists, create_workspace, sign_in
+from yantai.work.batches.commands import change_batch
+from yantai.work.batches.inputs import BatchInput, Changes, EaterInput, SetPacked, SetPin, Vessel, Weigh
+from yantai.work.batches.make import create_batch
+from yantai.work.batches.views import PlanView
+from yantai.work.clients.clients import save_client
+from yantai.work.clients.inputs import ClientInput, DayExtraInput, DayInput, TargetInput, ToleranceInput
+from yantai.work.clients.views import ClientView
+from yantai.work.common.who import SignedIn
+from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
+from yantai.work.kitchen.settings import save_settings
+from yantai.work.pantry.inputs import FoodInput, LabelInput, MeasureInput, PackInput
+from yantai.work.pantry.own_foods import save_food
+from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
+from yantai.work.recipes.recipes import list_recipes, save_recipe
+from yantai.work.recipes.views import RecipeView
+from yantai.work.surveys.surveys import answer_recipe, start_survey
 
 DEMO_EMAIL = "tamsin@port-alder.example"
 DEMO_PASSWORD = "harbour kitchen"  # noqa: S105 -- shown on the sign-in page of demo installations
@@ -73,19 +57,19 @@ def load_demo(database: Database, today: date | None = None) -> None:
     for day in school_days():
         recipe = save_recipe(database, who, day.recipe, None)
         eaters = _eaters(clients, day.counts)
-        given = BatchInput(
+        payload = BatchInput(
             name=day.name, recipe_id=_id(recipe), cook_on=sunday + timedelta(days=day.days_after), eaters=eaters
         )
-        create_batch(database, who, given)
+        create_batch(database, who, payload)
     to_go = {("Ines Haverkamp", "lunch, training"): 2, ("Bram Oduya", "lunch"): 3, ("Safiya Lund", "lunch"): 2}
-    given = BatchInput(
+    payload = BatchInput(
         name="Kofta to go",
         recipe_id=_id(kofta),
         cook_on=sunday + timedelta(days=7),
         eaters=_eaters(clients, to_go),
         step_g=1,
     )
-    create_batch(database, who, given)
+    create_batch(database, who, payload)
     _ask_who_can_eat_what(database, who)
 
 
@@ -117,7 +101,13 @@ def _planned(
     sauce = plan.components[3].id
     safiya = next(row.id for row in plan.rows if row.client == "Safiya Lund")
     pin = SetPin(row_id=safiya, component_id=sauce, grams=30)
-    change_batch(database, who, plan.batch.id, Changes(version=plan.batch.version, changes=[pin]), datetime.now(UTC))
+    change_batch(
+        database,
+        who,
+        plan.batch.id,
+        Changes(version=plan.batch.version, changes=[pin], command_id=uuid.uuid4()),
+        datetime.now(UTC),
+    )
 
 
 def _packed(
@@ -131,8 +121,8 @@ def _packed(
         ("Wilf Tanaka", "lunch"): 3,
     }
     eaters = _eaters(clients, counts)
-    given = BatchInput(name="Bean stew Wednesday", recipe_id=_id(recipe), cook_on=cook_on, eaters=eaters)
-    plan = create_batch(database, who, given)
+    payload = BatchInput(name="Bean stew Wednesday", recipe_id=_id(recipe), cook_on=cook_on, eaters=eaters)
+    plan = create_batch(database, who, payload)
     done = datetime.combine(cook_on, time(15, 40), UTC)
     # How each pan came out against its expectation, and the empty weight of what it stood in.
     for component, came_out, vessel_g in zip(
@@ -148,8 +138,8 @@ def _packed(
 
 
 def _change(database: Database, who: SignedIn, plan: PlanView, change: Weigh | SetPacked, now: datetime) -> PlanView:
-    given = Changes(version=plan.batch.version, changes=[change])
-    return change_batch(database, who, plan.batch.id, given, now).plan
+    payload = Changes(version=plan.batch.version, changes=[change], command_id=uuid.uuid4())
+    return change_batch(database, who, plan.batch.id, payload, now).plan
 
 
 def _eaters(clients: dict[str, ClientView], counts: dict[tuple[str, str], int]) -> list[EaterInput]:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from yantai.work.inputs import ComponentInput, LineInput, RecipeInput
-from yantai.work.reference_foods import reference_id
+from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 
 class BadFile(ValueError):
-    """A file that cannot be used; `place` says where ("line 3", "recipeIngredient")."""
+    """A file that cannot be used; `location` says where ("line 3", "recipeIngredient")."""
 
-    def __init__(self, message: str, *, place: str = "") -> None:
+    def __init__(self, message: str, *, location: str = "") -> None:
         super().__init__(message)
-        self.place = place
+        self.location = location
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,14 +6,14 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from yantai.core.energy import Carbohydrate
 from yantai.core.errors import CoreError
-from yantai.core.labels import SODIUM_MG_PER_G_SALT, Label
-from yantai.core.nutrients import Stated
+from yantai.core.foods.energy import Carbohydrate
+from yantai.core.foods.labels import LABEL_FIGURES, SODIUM_MG_PER_G_SALT, Label
+from yantai.core.foods.nutrients import Stated
 from yantai.formats import tables
 from yantai.formats.documents import BadFile
 
-FIELDS: Mapping[str, tuple[str, ...]] = {
+_NAMED: Mapping[str, tuple[str, ...]] = {
     "name": ("name", "food", "foodname", "fooddescription", "description", "shrtdesc", "longdesc", "product"),
     "group": ("group", "foodgroup", "category", "fdgrpdesc"),
     "state": ("state",),
@@ -32,6 +32,10 @@ FIELDS: Mapping[str, tuple[str, ...]] = {
     "polyols_g": ("polyolsg", "polyols", "polylg"),
     "serving_g": ("servingg", "serving", "per"),
 }  # fmt: skip
+FIELDS: Mapping[str, tuple[str, ...]] = {
+    **{name: (name.replace("_", ""), name.partition("_")[0]) for name in LABEL_FIGURES},
+    **_NAMED,
+}
 """Fields, with the headings that mean them when letters and digits alone count."""
 
 LAYOUTS = (
@@ -95,7 +99,7 @@ def read(
     chosen = {field: heading for field, heading in (columns or {}).items() if heading} or matched
     wrong = [heading for heading in chosen.values() if heading not in headings]
     if wrong:
-        raise BadFile(f"there is no column “{wrong[0]}” in this file", place="line 1")
+        raise BadFile(f"there is no column “{wrong[0]}” in this file", location="line 1")
     layout = next((name for name, marks in LAYOUTS if marks <= known.keys()), "")
     missing = [field for field in NEEDED if field not in chosen]
     if missing:

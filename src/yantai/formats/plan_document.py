@@ -3,26 +3,29 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+import uuid
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from yantai.core.components import METHODS, ROLES, Component, Line, LineRole
-from yantai.core.energy import general_kcal
+from yantai.core.cooking.components import METHODS, Component, Line, LineRole, Role
+from yantai.core.cooking.liquids import MAXIMUM_COOK_MIN, Lid, boil_off
+from yantai.core.cooking.weighing import impossible
+from yantai.core.cooking.yields import TAKEN_UP, YieldRange, YieldSource
 from yantai.core.errors import CoreError
-from yantai.core.liquids import MAXIMUM_COOK_MIN, Lid, boil_off
-from yantai.core.nutrients import NUTRIENTS, Amounts, Nutrient
-from yantai.core.plan import ContainerClass, Leftover, Pan
-from yantai.core.portioning import School
+from yantai.core.foods.energy import general_kcal
+from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
+from yantai.core.planning.plan import ContainerClass, Leftover, Part
+from yantai.core.planning.portioning import School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
-from yantai.core.targets import Target, Tolerance
-from yantai.core.weighing import impossible
-from yantai.core.yields import TAKEN_UP, YieldRange, YieldSource
+from yantai.core.targets.targets import Target, Tolerance
+from yantai.formats.figures import with_figures
 
+NEWEST = 2
 MOST_COMPONENTS = 60
 MOST_CONTAINERS = 5000
 MOST_BYTES = 5_000_000
@@ -30,6 +33,7 @@ MOST_BYTES = 5_000_000
 Name = Annotated[str, Field(min_length=1, max_length=200)]
 Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 Figure = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
+Minutes = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
@@ -49,27 +53,32 @@ class BadPlan(ValueError):
         self.problems = problems
 
 
-class Part(BaseModel):
+class DocumentModel(BaseModel):
     """A part of the document: nothing unknown is let in, because a misspelt word would be a figure left out."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
-class Composition(Part):
+_Nutrients: Any = with_figures(DocumentModel, (nutrient.value for nutrient in NUTRIENTS), Figure)
+
+
+class Composition(_Nutrients):  # type: ignore[misc]  # a field for each nutrient that the core knows
     """Amounts in 100 g of the edible portion, as it goes into the pan. A figure left out is not known, which is
     not zero. Energy left out follows from the macros at 4/4/9."""
 
-    kcal: Figure | None = None
-    protein_g: Figure | None = None
-    carbohydrate_g: Figure | None = None
-    fat_g: Figure | None = None
-    fibre_g: Figure | None = None
-    sugars_g: Figure | None = None
-    saturated_g: Figure | None = None
-    sodium_mg: Figure | None = None
+    if TYPE_CHECKING:
+
+        def __init__(self, **values: Any) -> None: ...
 
 
-class Yield(Part):
+class Between(DocumentModel):
+    """How far below and above a stated figure the true one may lie, where a label has rounded it."""
+
+    below: Figure = 0
+    above: Figure = 0
+
+
+class Yield(DocumentModel):
     """Cooked weight over edible weight, with its usual range."""
 
     expected: Annotated[float, Field(ge=0, le=8, allow_inf_nan=False)] = 1
@@ -77,14 +86,16 @@ class Yield(Part):
     high: Annotated[float, Field(ge=0, le=8, allow_inf_nan=False)] | None = None
 
 
-class Ingredient(Part):
-    """One ingredient of a component, in grams as purchased. `allergens` names those it is known to contain. Where
-    `cooks` is left out food keeps its weight, and the weight of water follows from what the others take up and give."""
+class Ingredient(DocumentModel):
+    """One ingredient of a component, in grams as purchased. `allergens` names those it is known to contain, `between`
+    the nutrients whose figures are rounded. Where `cooks` is left out food keeps its weight, and the weight of water
+    follows from what the others take up and give."""
 
     name: Name
     allergens: Annotated[list[Name], Field(max_length=40)] = []
     purchased_g: Grams
     per_100g: Composition
+    between: dict[Nutrient, Between] = {}
     refuse_share: Share = 0
     refuse_after: bool = False
     retained_share: Share = 1
@@ -93,7 +104,7 @@ class Ingredient(Part):
     cooks: Yield | None = None
 
 
-class DocumentComponent(Part):
+class DocumentComponent(DocumentModel):
     """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed. On its
     `role` only depends the most that is usual in a container, where no `maximum_g` is given; on the `method` it is
     cooked by, the `lid` ("on", "off", "" where it is not said) and the minutes on the heat only how much of its water
@@ -123,7 +134,7 @@ class DocumentComponent(Part):
     eye_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
 
 
-class DocumentTarget(Part):
+class DocumentTarget(DocumentModel):
     """What a container shall hold; the last three are limits on one side."""
 
     kcal: Figure | None = None
@@ -135,7 +146,7 @@ class DocumentTarget(Part):
     sodium_mg: Figure | None = None
 
 
-class DocumentTolerance(Part):
+class DocumentTolerance(DocumentModel):
     """How close is close enough, in amounts or in percent of the target, and how much a miss of each weighs."""
 
     percent: bool = False
@@ -149,11 +160,26 @@ class DocumentTolerance(Part):
     priority_fat_g: Figure = 1
 
 
-class DocumentContainers(Part):
-    """Equal containers of one client, meal and kind of day. `pins` and `left_out` name components by key."""
+class DocumentStep(DocumentModel):
+    """A step of the work, of one component by its key or of none; minutes with and without hands, degrees Celsius, and
+    minutes ahead of the rest."""
+
+    component: Name | None = None
+    text: Annotated[str, Field(max_length=5000)]
+    hands_on_min: Minutes | None = None
+    unattended_min: Minutes | None = None
+    temperature_c: Annotated[float, Field(ge=-40, le=500)] | None = None
+    equipment: Annotated[str, Field(max_length=200)] = ""
+    lead_min: Minutes | None = None
+
+
+class DocumentContainers(DocumentModel):
+    """Equal containers of one client, meal and kind of day. `pins` and `left_out` name components by key; with its
+    meal and kind of day, `client_id` tells whose target this is where the document came from."""
 
     name: Name
     client: Name | None = None
+    client_id: uuid.UUID | None = None
     slot: Name = "meal"
     day_type: Name = "any"
     count: Annotated[int, Field(ge=0, le=100)]
@@ -167,11 +193,12 @@ class DocumentContainers(Part):
     left_out: list[str] = []
 
 
-class PlanDocument(Part):
-    """One batch: what is cooked, and for whom."""
+class PlanDocument(DocumentModel):
+    """One batch: what is cooked, and for whom. Version 2 adds what rounding leaves open, whose targets they are, and
+    the steps; what version 1 says means the same."""
 
     format: Literal["yantai-plan"]
-    version: Literal[1]
+    version: Literal[1, 2]
     name: Name = "Plan"
     step_g: Annotated[float, Field(ge=0.1, le=100)] = 1
     buffer_share: Annotated[float, Field(ge=0, le=0.5)] = 0
@@ -179,6 +206,7 @@ class PlanDocument(Part):
     leftover: Leftover = Leftover.KEEP
     components: Annotated[list[DocumentComponent], Field(min_length=1, max_length=MOST_COMPONENTS)]
     containers: Annotated[list[DocumentContainers], Field(max_length=MOST_CONTAINERS)]
+    steps: Annotated[list[DocumentStep], Field(max_length=500)] = []
 
 
 def read_plan(text: str | bytes) -> PlanDocument:
@@ -199,6 +227,10 @@ def read_plan(text: str | bytes) -> PlanDocument:
         raise BadPlan([Problem("", "the file is nested too deeply to be a plan")]) from None
     except ValueError as error:
         raise BadPlan([Problem("", str(error))]) from None
+    told = raw.get("version") if isinstance(raw, dict) else None
+    if isinstance(told, int) and told > NEWEST:
+        words = f"this is version {told} of the format, and this application reads up to {NEWEST}: update it"
+        raise BadPlan([Problem("/version", words)])
     try:
         document = PlanDocument.model_validate(raw)
     except ValidationError as error:
@@ -222,48 +254,51 @@ def _no_constant(name: str) -> float:
 
 
 def _located(error: Any) -> Problem:
-    pointer = "".join(f"/{str(part).replace('~', '~0').replace('/', '~1')}" for part in error["loc"])
+    pointer = "".join(f"/{str(step).replace('~', '~0').replace('/', '~1')}" for step in error["loc"])
     return Problem(pointer, str(error["msg"])[:300])
 
 
 def _crossed(document: PlanDocument) -> Iterator[Problem]:
     """Names that refer to nothing, or to two things, and words that are none of those known."""
     keys: set[str] = set()
-    for place, component in enumerate(document.components):
+    for index, component in enumerate(document.components):
         if component.key in keys:
-            yield Problem(f"/components/{place}/key", f"“{component.key}” is the key of another component too")
+            yield Problem(f"/components/{index}/key", f"“{component.key}” is the key of another component too")
         keys.add(component.key)
-        if component.role not in ROLES:
-            yield Problem(f"/components/{place}/role", f"“{component.role}” is not one of {', '.join(ROLES)}")
+        if component.role not in tuple(Role):
+            yield Problem(f"/components/{index}/role", f"“{component.role}” is not one of {', '.join(Role)}")
         if component.method is not None and component.method not in METHODS:
-            yield Problem(f"/components/{place}/method", f"“{component.method}” is not one of {', '.join(METHODS)}")
-    for place, containers in enumerate(document.containers):
+            yield Problem(f"/components/{index}/method", f"“{component.method}” is not one of {', '.join(METHODS)}")
+    for index, step in enumerate(document.steps):
+        if step.component is not None and step.component not in keys:
+            yield Problem(f"/steps/{index}/component", "there is no component of this key")
+    for index, containers in enumerate(document.containers):
         for key in containers.pins:
             if key not in keys:
-                yield Problem(f"/containers/{place}/pins/{key}", "there is no component of this key")
+                yield Problem(f"/containers/{index}/pins/{key}", "there is no component of this key")
         for number, key in enumerate(containers.left_out):
             if key not in keys:
-                yield Problem(f"/containers/{place}/left_out/{number}", "there is no component of this key")
+                yield Problem(f"/containers/{index}/left_out/{number}", "there is no component of this key")
 
 
-def core_pans(document: PlanDocument) -> dict[str, Pan]:
+def core_parts(document: PlanDocument) -> dict[str, Part]:
     """The components as the core takes them.
 
     Raises:
         BadPlan: a component makes no sense.
     """
     problems: list[Problem] = []
-    pans = {}
-    for place, component in enumerate(document.components):
-        with _collected(problems, f"/components/{place}"):
-            pan = pans[component.key] = _pan(component)
-            weighed_g = pan.component.measured_g
-            why = None if weighed_g is None else impossible(pan.component, weighed_g)
+    parts = {}
+    for index, component in enumerate(document.components):
+        with _collected(problems, f"/components/{index}"):
+            part = parts[component.key] = _part(component)
+            weighed_g = part.component.measured_g
+            why = None if weighed_g is None else impossible(part.component, weighed_g)
             if why is not None:
-                problems.append(Problem(f"/components/{place}/cooked_g", why))
+                problems.append(Problem(f"/components/{index}/cooked_g", why))
     if problems:
         raise BadPlan(problems)
-    return pans
+    return parts
 
 
 def core_classes(document: PlanDocument) -> tuple[ContainerClass, ...]:
@@ -274,8 +309,8 @@ def core_classes(document: PlanDocument) -> tuple[ContainerClass, ...]:
     """
     problems: list[Problem] = []
     classes = []
-    for place, containers in enumerate(document.containers):
-        with _collected(problems, f"/containers/{place}"):
+    for index, containers in enumerate(document.containers):
+        with _collected(problems, f"/containers/{index}"):
             classes.append(
                 ContainerClass(
                     target=Target(**containers.target.model_dump()),
@@ -302,7 +337,7 @@ def _collected(problems: list[Problem], pointer: str) -> Iterator[None]:
         problems.append(Problem(f"{pointer}/{error.field}", str(error)))
 
 
-def _pan(component: DocumentComponent) -> Pan:
+def _part(component: DocumentComponent) -> Part:
     lines = tuple(_line(ingredient, cooked=component.cooked) for ingredient in component.ingredients)
     told = any(one.cooks is not None and one.role is LineRole.WATER for one in component.ingredients)
     made = Component(
@@ -317,7 +352,7 @@ def _pan(component: DocumentComponent) -> Pan:
         poured_fat_g=component.poured_fat_g,
         pieces=component.pieces,
     )
-    return Pan(
+    return Part(
         component=made,
         share=component.share_g or made.expected_g,
         school=component.school,
@@ -337,7 +372,7 @@ def _line(ingredient: Ingredient, *, cooked: bool) -> Line:
     return Line(
         name=ingredient.name,
         purchased_g=ingredient.purchased_g,
-        composition=_amounts(ingredient.per_100g),
+        composition=_amounts(ingredient.per_100g, ingredient.between),
         yield_range=_line_yield(ingredient, cooked=cooked),
         refuse_share=ingredient.refuse_share,
         refuse_after=ingredient.refuse_after,
@@ -353,8 +388,8 @@ def _line_yield(ingredient: Ingredient, *, cooked: bool) -> YieldRange:
     return TAKEN_UP if cooked and ingredient.role is LineRole.WATER else _yield(Yield())
 
 
-def _amounts(given: Composition) -> Amounts:
-    stated = given.model_dump()
+def _amounts(payload: Composition, between: Mapping[Nutrient, Between]) -> Amounts:
+    stated = payload.model_dump()
     missing = frozenset(nutrient for nutrient in NUTRIENTS if stated[nutrient.value] is None)
     known = {nutrient: stated[nutrient.value] or 0.0 for nutrient in NUTRIENTS}
     macros = known[Nutrient.PROTEIN] + known[Nutrient.CARBOHYDRATE] + known[Nutrient.FAT]
@@ -368,13 +403,15 @@ def _amounts(given: Composition) -> Amounts:
         )
         if not missing & {Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT}:
             missing -= {Nutrient.KCAL}
-    return Amounts(tuple(known[nutrient] for nutrient in NUTRIENTS), missing)
+    open_by = [between.get(nutrient, Between()) for nutrient in NUTRIENTS]
+    uncertainty = tuple((each.below, each.above) for each in open_by) if between else None
+    return Amounts(tuple(known[nutrient] for nutrient in NUTRIENTS), missing, uncertainty)
 
 
-def _yield(given: Yield) -> YieldRange:
+def _yield(stated: Yield) -> YieldRange:
     return YieldRange(
-        low=given.expected if given.low is None else given.low,
-        expected=given.expected,
-        high=given.expected if given.high is None else given.high,
+        low=stated.expected if stated.low is None else stated.low,
+        expected=stated.expected,
+        high=stated.expected if stated.high is None else stated.high,
         source=YieldSource.COACH,
     )

@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from yantai.core.components import Line
-from yantai.core.liquids import Lid
-from yantai.core.nutrients import Amounts
-from yantai.core.plan import ContainerClass, Leftover, Pan
+from yantai.core.cooking.components import Line
+from yantai.core.cooking.liquids import Lid
+from yantai.core.cooking.yields import YieldRange
+from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
+from yantai.core.planning.plan import ContainerClass, Leftover, Part
 from yantai.core.portions import Sharing
-from yantai.core.yields import YieldRange
 from yantai.formats.plan_document import (
+    NEWEST,
+    Between,
     Composition,
     DocumentComponent,
     DocumentContainers,
+    DocumentStep,
     DocumentTarget,
     DocumentTolerance,
     Ingredient,
@@ -42,11 +46,12 @@ class Eater:
     client: str
     slot: str
     day_type: str
+    client_id: uuid.UUID
 
 
 def plan_document(
     name: str,
-    pans: Mapping[str, Pan],
+    parts: Mapping[str, Part],
     classes: Sequence[tuple[Eater, ContainerClass]],
     told: Mapping[str, Told],
     *,
@@ -54,26 +59,25 @@ def plan_document(
     buffer_share: float,
     sharing: Sharing,
     leftover: Leftover,
+    steps: Sequence[DocumentStep] = (),
 ) -> PlanDocument:
-    """The document of pans by key, with what is told of each, and of classes with whose containers they are.
-
-    What rounding of labels leaves open is not written: the figures are those that the core counts with.
-    """
+    """The document of components by key, with what is told of each, and of classes with whose containers they are."""
     return PlanDocument(
         format="yantai-plan",
-        version=1,
+        version=NEWEST,
         name=name,
         step_g=step_g,
         buffer_share=buffer_share,
         sharing=sharing,
         leftover=leftover,
-        components=[_component(key, pan, told[key]) for key, pan in pans.items()],
+        components=[_component(key, part, told[key]) for key, part in parts.items()],
         containers=[_containers(eater, each) for eater, each in classes],
+        steps=list(steps),
     )
 
 
-def _component(key: str, pan: Pan, told: Told) -> DocumentComponent:
-    component = pan.component
+def _component(key: str, part: Part, told: Told) -> DocumentComponent:
+    component = part.component
     return DocumentComponent(
         key=key,
         name=component.name,
@@ -81,7 +85,7 @@ def _component(key: str, pan: Pan, told: Told) -> DocumentComponent:
         method=told.method,
         lid=told.lid,
         cook_min=told.cook_min,
-        school=pan.school,
+        school=part.school,
         ingredients=[
             _ingredient(line, cooks, allergens)
             for line, cooks, allergens in zip(component.lines, component.line_yields, told.allergens, strict=True)
@@ -90,16 +94,16 @@ def _component(key: str, pan: Pan, told: Told) -> DocumentComponent:
         cooked=component.cooked,
         cooked_g=component.measured_g,
         poured_fat_g=component.poured_fat_g,
-        raw_fixed=pan.raw_fixed,
-        share_g=pan.share,
-        minimum_g=pan.minimum_g,
-        maximum_g=pan.maximum_g,
-        density_g_per_ml=pan.density_g_per_ml,
+        raw_fixed=part.raw_fixed,
+        share_g=part.share,
+        minimum_g=part.minimum_g,
+        maximum_g=part.maximum_g,
+        density_g_per_ml=part.density_g_per_ml,
         pieces=component.pieces,
-        unit_g=pan.unit_g,
-        unit_part=pan.unit_part,
-        plate_share=pan.plate_share,
-        eye_g=pan.eye_g,
+        unit_g=part.unit_g,
+        unit_part=part.unit_part,
+        plate_share=part.plate_share,
+        eye_g=part.eye_g,
     )
 
 
@@ -109,6 +113,7 @@ def _ingredient(line: Line, cooks: YieldRange, allergens: Sequence[str]) -> Ingr
         allergens=list(allergens),
         purchased_g=line.purchased_g,
         per_100g=_composition(line.composition),
+        between=_between(line.composition),
         refuse_share=line.refuse_share,
         refuse_after=line.refuse_after,
         retained_share=line.retained_share,
@@ -124,8 +129,13 @@ def _composition(amounts: Amounts) -> Composition:
     )
 
 
-def _yield(given: YieldRange) -> Yield:
-    return Yield(low=given.low, expected=given.expected, high=given.high)
+def _between(amounts: Amounts) -> dict[Nutrient, Between]:
+    open_by = zip(NUTRIENTS, amounts.uncertainty or (), strict=False)
+    return {nutrient: Between(below=below, above=above) for nutrient, (below, above) in open_by if below or above}
+
+
+def _yield(found: YieldRange) -> Yield:
+    return Yield(low=found.low, expected=found.expected, high=found.high)
 
 
 def _containers(eater: Eater, each: ContainerClass) -> DocumentContainers:
@@ -134,6 +144,7 @@ def _containers(eater: Eater, each: ContainerClass) -> DocumentContainers:
     return DocumentContainers(
         name=eater.name,
         client=eater.client,
+        client_id=eater.client_id,
         slot=eater.slot,
         day_type=eater.day_type,
         count=each.count,

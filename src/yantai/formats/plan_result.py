@@ -8,18 +8,18 @@ import math
 from dataclasses import replace
 from typing import Literal
 
-from yantai.core.components import Component
-from yantai.core.doubts import doubt
+from yantai.core.cooking.components import Component
+from yantai.core.cooking.doubts import doubt
+from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.errors import CoreError
-from yantai.core.nutrients import Amounts, Nutrient
-from yantai.core.plan import ContainerClass, Pan, Plan, plan, untold
+from yantai.core.foods.nutrients import Amounts, Nutrient
+from yantai.core.planning.plan import ContainerClass, Part, Plan, plan, untold
 from yantai.core.portions import Portions
 from yantai.core.portions.words import binding_words
-from yantai.core.weighing import VesselWeight
-from yantai.formats.plan_document import BadPlan, Part, PlanDocument, Problem, core_classes, core_pans
+from yantai.formats.plan_document import BadPlan, DocumentModel, PlanDocument, Problem, core_classes, core_parts
 
 
-class ResultContainer(Part):
+class ResultContainer(DocumentModel):
     """One of `count` equal containers: grams by component, what they hold, and what is missed beyond the tolerance.
 
     `unknown` are figures that an ingredient does not state, so that nobody can say whether they are met;
@@ -43,7 +43,7 @@ class ResultContainer(Part):
     overfull_g: float
 
 
-class ResultIngredient(Part):
+class ResultIngredient(DocumentModel):
     """What to buy and to weigh in [g]."""
 
     name: str
@@ -51,7 +51,7 @@ class ResultIngredient(Part):
     edible_g: float
 
 
-class ResultComponent(Part):
+class ResultComponent(DocumentModel):
     """The chain of one pot [g].
 
     `lacking_g` is what a weighed pot lacks for what was pinned, `over_g` what found no place in the containers although
@@ -71,14 +71,14 @@ class ResultComponent(Part):
     doubts: list[str]
 
 
-class ResultExtra(Part):
+class ResultExtra(DocumentModel):
     """Containers that the leftovers would fill, and the grams of each."""
 
     count: int
     grams: dict[str, float]
 
 
-class PlanResult(Part):
+class PlanResult(DocumentModel):
     """What comes out of a plan document."""
 
     format: Literal["yantai-plan-result"] = "yantai-plan-result"
@@ -96,22 +96,22 @@ def compute_plan(document: PlanDocument) -> PlanResult:
     Raises:
         BadPlan: a figure makes no sense to the core; it is located.
     """
-    pans = core_pans(document)
+    parts = core_parts(document)
     classes = core_classes(document)
     problems = [
         Problem(
-            f"/containers/{place}/target",
-            f"nothing says how much {' and '.join(pans[key].component.name for key in keys)} goes in: give a target, "
+            f"/containers/{index}/target",
+            f"nothing says how much {' and '.join(parts[key].component.name for key in keys)} goes in: give a target, "
             "or pins",
         )
-        for place, keys in enumerate(untold(pans, each) for each in classes)
+        for index, keys in enumerate(untold(parts, each) for each in classes)
         if keys
     ]
     if problems:
         raise BadPlan(problems)
     try:
         answer = plan(
-            pans,
+            parts,
             classes,
             step_g=document.step_g,
             buffer_share=document.buffer_share,
@@ -124,29 +124,29 @@ def compute_plan(document: PlanDocument) -> PlanResult:
         name=document.name,
         all_met=answer.all_met,
         containers=[
-            _container(given.name, each, portion, pans)
-            for given, each, portion in zip(document.containers, classes, answer.portions, strict=True)
+            _container(named.name, each, portion, parts)
+            for named, each, portion in zip(document.containers, classes, answer.portions, strict=True)
         ],
-        components=[_component(key, answer) for key in pans],
+        components=[_component(key, answer) for key in parts],
         extra=_extra(answer),
     )
 
 
-def _container(name: str, each: ContainerClass, portion: Portions, pans: dict[str, Pan]) -> ResultContainer:
-    names = [pan.component.name for pan in pans.values()]
-    grams = dict(zip(pans, portion.grams, strict=True))
+def _container(name: str, each: ContainerClass, portion: Portions, parts: dict[str, Part]) -> ResultContainer:
+    names = [part.component.name for part in parts.values()]
+    grams = dict(zip(parts, portion.grams, strict=True))
     return ResultContainer(
         name=name,
         count=each.count,
         grams={key: _shown(value) for key, value in grams.items()},
-        units={key: _shown(grams[key] / pan.one_g) for key, pan in pans.items() if pan.is_counted and pan.one_g},
-        estimated=[key for key, pan in pans.items() if pan.is_estimated],
+        units={key: _shown(grams[key] / part.one_g) for key, part in parts.items() if part.is_counted and part.one_g},
+        estimated=[key for key, part in parts.items() if part.is_estimated],
         holds=_amounts(portion.amounts),
         at_least=sorted(nutrient.value for nutrient in portion.amounts.at_least),
         met=portion.met,
         misses={nutrient.value: _shown(miss) for nutrient, miss in portion.misses.items() if miss},
         unknown=sorted(nutrient.value for nutrient in portion.unknown),
-        contradictions=[list(pans)[place] for place in portion.contradictions],
+        contradictions=[list(parts)[index] for index in portion.contradictions],
         held_by=[binding_words(binding, names) for binding in portion.bindings],
         volume_ml=_shown(portion.volume_ml),
         overfull_ml=_shown(portion.overfull_ml),
@@ -158,7 +158,7 @@ def _component(key: str, answer: Plan) -> ResultComponent:
     need = answer.needs[key]
     return ResultComponent(
         key=key,
-        name=need.pan.component.name,
+        name=need.part.component.name,
         needed_g=_shown(need.needed_g),
         cooked_g=_shown(need.cooked_g),
         cooked_low_g=_shown(need.cooked_low_g),
@@ -170,7 +170,7 @@ def _component(key: str, answer: Plan) -> ResultComponent:
             ResultIngredient(name=line.name, purchased_g=_shown(line.purchased_g), edible_g=_shown(line.edible_g))
             for line in need.lines
         ],
-        doubts=_doubts(need.pan.component),
+        doubts=_doubts(need.part.component),
     )
 
 

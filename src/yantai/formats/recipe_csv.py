@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from yantai.core.steps import read_step
+from yantai.core.cooking.steps import read_step
 from yantai.formats import tables
 from yantai.formats.documents import BadFile, ComponentDocument, LineDocument, RecipeDocument, StepDocument
 
@@ -55,7 +55,7 @@ def read(text: str) -> RecipeDocument:
     by_name = {heading.casefold(): heading for heading in headings}
     text_column = next((by_name[name] for name in ("text", "ingredient", "ingredients", "line") if name in by_name), "")
     if not text_column and "food" not in by_name:
-        raise BadFile("no column is called text, ingredient or food", place="line 1")
+        raise BadFile("no column is called text, ingredient or food", location="line 1")
     lines: list[LineDocument] = []
     steps: list[StepDocument] = []
     components: dict[str, ComponentDocument] = {}
@@ -101,7 +101,7 @@ class _Cells:
             return tables.number(self.text(heading))
         except ValueError:
             raise BadFile(
-                f"“{self.text(heading)}” under {heading} is not a number", place=f"line {self.line}"
+                f"“{self.text(heading)}” under {heading} is not a number", location=f"line {self.line}"
             ) from None
 
 

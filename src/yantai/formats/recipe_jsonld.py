@@ -9,7 +9,7 @@ from typing import Any
 import isodate
 from bs4 import BeautifulSoup
 
-from yantai.core.steps import read_step
+from yantai.core.cooking.steps import read_step
 from yantai.formats.documents import BadFile, LineDocument, RecipeDocument, StepDocument
 
 LARGEST_CHARS = 2_000_000
@@ -62,10 +62,10 @@ def read(text: str) -> RecipeDocument:
     if isinstance(ingredients, str):
         ingredients = ingredients.splitlines()
     if not isinstance(ingredients, list):
-        raise BadFile("the ingredients are neither a list nor a text", place="recipeIngredient")
+        raise BadFile("the ingredients are neither a list nor a text", location="recipeIngredient")
     if len(ingredients) > MOST_ITEMS:
-        raise BadFile(f"{len(ingredients)} ingredients are more than {MOST_ITEMS}", place="recipeIngredient")
-    lines = tuple(LineDocument(text=clean) for one in ingredients if (clean := _text(one)))
+        raise BadFile(f"{len(ingredients)} ingredients are more than {MOST_ITEMS}", location="recipeIngredient")
+    lines = tuple(LineDocument(text=clean) for ingredient in ingredients if (clean := _text(ingredient)))
     steps: list[StepDocument] = []
     _read_steps(recipe.get("recipeInstructions", []), "", steps, 0)
     return RecipeDocument(
@@ -91,7 +91,7 @@ def _documents(text: str) -> list[Any]:
         except (json.JSONDecodeError, RecursionError) as error:
             if len(sources) == 1:
                 where = f"line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
-                raise BadFile(f"this is not valid JSON{f': {where}' if where else ''}", place=where) from error
+                raise BadFile(f"this is not valid JSON{f': {where}' if where else ''}", location=where) from error
     return found
 
 

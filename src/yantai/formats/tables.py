@@ -27,7 +27,7 @@ def rows(text: str) -> tuple[list[str], list[tuple[int, dict[str, str]]]]:
     if "\ufffd" in text:
         line = text[: text.index("\ufffd")].count("\n") + 1
         raise BadFile(
-            "some letters cannot be read: the file is not UTF-8; save it as “CSV UTF-8”", place=f"line {line}"
+            "some letters cannot be read: the file is not UTF-8; save it as “CSV UTF-8”", location=f"line {line}"
         )
     text = text.lstrip("\ufeff")
     first = text.partition("\n")[0]
@@ -36,17 +36,17 @@ def rows(text: str) -> tuple[list[str], list[tuple[int, dict[str, str]]]]:
     try:
         headings = [cell.strip() for cell in next(reader, [])]
         if sum(bool(heading) for heading in headings) < 2:
-            raise BadFile("the first line must hold the headings, at least a name and one figure", place="line 1")
+            raise BadFile("the first line must hold the headings, at least a name and one figure", location="line 1")
         found: list[tuple[int, dict[str, str]]] = []
         for cells in reader:
             if not any(cell.strip() for cell in cells):
                 continue
             if len(found) >= MOST_ROWS:
-                raise BadFile(f"more than {MOST_ROWS:,} lines; split the file", place=f"line {reader.line_num}")
+                raise BadFile(f"more than {MOST_ROWS:,} lines; split the file", location=f"line {reader.line_num}")
             values = dict(zip(headings, (cell.strip() for cell in cells), strict=False))
             found.append((reader.line_num, values))
     except csv.Error as error:
-        raise BadFile(f"this line is no CSV: {error}", place=f"line {reader.line_num}") from error
+        raise BadFile(f"this line is no CSV: {error}", location=f"line {reader.line_num}") from error
     return headings, found
 
 

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-import logging
 import uuid
 
 import procrastinate
 from sqlalchemy.exc import OperationalError
 
-from yantai.core.speaking import Spoken, speaking
+from yantai.core.speaking import EnergyUnit, MassUnit, Spoken, speaking
+from yantai.logs import get_logger
 from yantai.store.database import Database
-from yantai.work import surveys
+from yantai.work.surveys import surveys
 
 LOST_AFTER_S = 30.0
 """A worker that gave no sign of life for so long is taken as killed; workers give one every third of it."""
 
-_log = logging.getLogger(__name__)
+_log = get_logger(__name__)
 
 
 def make_app(database: Database) -> procrastinate.App:
@@ -32,7 +32,7 @@ def make_app(database: Database) -> procrastinate.App:
     ) -> None:
         ids = uuid.UUID(workspace_id), uuid.UUID(survey_id), uuid.UUID(recipe_id)
         try:
-            with speaking(Spoken(mass=mass_unit, energy=energy_unit)):
+            with speaking(Spoken(mass=MassUnit(mass_unit), energy=EnergyUnit(energy_unit))):
                 surveys.answer_recipe(database, *ids)
         except OperationalError:
             raise

@@ -5,15 +5,16 @@ from __future__ import annotations
 import asyncio
 
 from yantai.jobs.tasks import LOST_AFTER_S, make_app, take_up
+from yantai.settings import Settings
 from yantai.store.database import Database
 
 _GRACE_S = 5.0
 """So long a running job may still take when the worker is told to stop; after that another worker takes it up."""
 
 
-def run(url: str, *, until_empty: bool = False) -> None:
-    """Work on the database at `url`; `until_empty` ends when no job waits any more."""
-    database = Database(url)
+def run(settings: Settings, *, until_empty: bool = False) -> None:
+    """Work on the database of `settings`; `until_empty` ends when no job waits any more."""
+    database = Database(settings.database_url, settings.limits)
     try:
         asyncio.run(_run(database, until_empty=until_empty))
     finally:

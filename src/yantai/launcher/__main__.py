@@ -10,8 +10,8 @@ import subprocess
 import sys
 from pathlib import Path
 
-from yantai.launcher import checks, environment, server
-from yantai.launcher.console import Trouble, fail
+from yantai.launcher import checks, environment, server, wheels
+from yantai.launcher.console import Trouble, fail, say
 from yantai.launcher.places import BIN, PYTHON_ENV, ROOT
 from yantai.launcher.system import ensure_packages
 
@@ -29,9 +29,12 @@ def main() -> int:
     commands.add_parser("stop", help="end everything a start left running")
     commands.add_parser("status", help="say what runs")
     test = commands.add_parser("test", help="run all checks and tests, or only the tests named")
-    test.add_argument("names", nargs="*", metavar="NAME", help="as tests.core.test_units")
+    test.add_argument("names", nargs="*", metavar="NAME", help="as tests.core.quantities.test_units")
     test.add_argument("--thorough", action="store_true", help="try every value in every field; takes minutes more")
+    test.add_argument("--coverage", action="store_true", help="say how much of the code the tests run through")
     commands.add_parser("check", help="formatters, linters, type checks and contracts only")
+    commands.add_parser("contract", help="write docs/openapi.json anew after a change of the API")
+    commands.add_parser("wheels", help="build the application, and its rules alone, as packages into dist/")
     commands.add_parser("screenshots", help="take the pictures of docs/screenshots from the demo data")
     account = commands.add_parser("account", help="make a workspace with a coach's account")
     account.add_argument("email")
@@ -41,9 +44,9 @@ def main() -> int:
     compute.add_argument("--csv", action="store_true", help="print the fill sheet instead")
     schema = commands.add_parser("schema", help="print the JSON schema of a document: plan, plan-result")
     schema.add_argument("name")
-    given = parser.parse_args()
+    arguments = parser.parse_args()
     try:
-        return _run(given)
+        return _run(arguments)
     except Trouble as trouble:
         return fail(trouble)
     except KeyboardInterrupt:
@@ -54,23 +57,31 @@ def main() -> int:
         raise
 
 
-def _run(given: argparse.Namespace) -> int:
-    if given.command == "start":
-        return server.start(given.port, demo=not given.no_demo, workers=given.workers)
-    if given.command == "stop":
+def _run(arguments: argparse.Namespace) -> int:
+    if arguments.command == "start":
+        return server.start(arguments.port, demo=not arguments.no_demo, workers=arguments.workers)
+    if arguments.command == "stop":
         return server.stop()
-    if given.command == "status":
+    if arguments.command == "status":
         return server.status()
-    if given.command == "test":
-        return checks.test(given.names, thorough=given.thorough)
-    if given.command == "check":
+    if arguments.command == "test":
+        return checks.test(arguments.names, thorough=arguments.thorough, coverage=arguments.coverage)
+    if arguments.command == "check":
         return 1 if checks.check() else 0
-    if given.command == "account":
-        return _with_database([BIN / "python", "-m", "yantai.cli", "account", given.email, given.name])
-    if given.command == "compute":
-        return _headless(["compute", *(["--csv"] if given.csv else []), "--", given.file])
-    if given.command == "schema":
-        return _headless(["schema", "--", given.name])
+    if arguments.command == "wheels":
+        for wheel in wheels.build():
+            say(f"  {wheel.relative_to(ROOT)}")
+        return 0
+    if arguments.command == "contract":
+        environment.ensure_python(development=True)
+        environment.write_contract()
+        return 0
+    if arguments.command == "account":
+        return _with_database([BIN / "python", "-m", "yantai.cli", "account", arguments.email, arguments.name])
+    if arguments.command == "compute":
+        return _headless(["compute", *(["--csv"] if arguments.csv else []), "--", arguments.file])
+    if arguments.command == "schema":
+        return _headless(["schema", "--", arguments.name])
     ensure_packages(browser=True, database=True)
     environment.ensure_python(development=True)
     environment.ensure_web_build()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import subprocess
@@ -11,22 +12,25 @@ from pathlib import Path
 
 from yantai.launcher import environment, licences
 from yantai.launcher.console import say
-from yantai.launcher.places import BIN, PYTHON_ENV, ROOT, VENV, WEB
+from yantai.launcher.places import BIN, PYTHON_ENV, ROOT, STATE, VENV, WEB
 from yantai.launcher.postgres import Cluster
 from yantai.launcher.system import ensure_packages
 
 TEST_CLUSTER = Cluster(name="test-postgres", durable=False)
 SUITES = ("api", "browser", "core", "launcher", "jobs", "store", "formats")
-PARTS = {"api": 3, "core": 2}
-"""Suites that are run in so many parts, since each would take longer than all else together."""
-LONGEST = ("tests.browser.test_views", "tests.browser.test_schools")
-"""Runs that are begun first, so that none of them is waited for in the end."""
+PARTS = {"api": 3, "browser": 6, "core": 2}
+"""Suites that are run in so many parts: few, since each begins with importing everything and making a database, and
+enough that none is waited for in the end. The long ones come first."""
 AT_ONCE = 3
 """Test runs side by side: browser tests wait most of the time, and each run has a database of its own."""
 
 
+COVERAGE = STATE / "coverage"
+LONGEST_TOLD = 8
+
+
 def check() -> int:
-    """Formatters, linters, type checkers and the contract of the layers; the number that failed."""
+    """Formatters, linters, type checkers, contracts, and the browser's own logic; the number that failed."""
     environment.ensure_python(development=True)
     environment.ensure_web_packages()
     environment.ensure_web_client()
@@ -42,6 +46,9 @@ def check() -> int:
             WEB,
         ),
         ("typescript", [node, WEB / "node_modules/typescript-7/bin/tsc", "--noEmit"], WEB),
+        ("unused Python", [BIN / "python", "-m", "tests.tools.dead_code"], ROOT),
+        ("unused TypeScript", [node, WEB / "node_modules/knip/bin/knip.js"], WEB),
+        ("vitest", [node, WEB / "node_modules/vitest/vitest.mjs", "run"], WEB),
     ]
     failed = 0
     for name, command, folder in checks:
@@ -63,14 +70,17 @@ def check() -> int:
     say(f"  licences: {'FAILED' if refused else 'ok'}")
     for package in refused:
         say(f"    {package}")
+    say("  known vulnerabilities: not looked up, no registry that this is built from has a database of them")
     return failed + bool(refused)
 
 
-def test(names: list[str], *, thorough: bool = False) -> int:
-    """Check and run all tests, or only those named, as `tests.core.test_units`; the exit code.
+def test(names: list[str], *, thorough: bool = False, coverage: bool = False) -> int:
+    """Check and run all tests, or only those named, as `tests.core.quantities.test_units`; the exit code.
 
-    `thorough` searches longer, for what a run of every change has no time for.
+    `thorough` searches longer, for what a run of every change has no time for; `coverage` counts the lines of the
+    application that the tests run through, which takes longer too.
     """
+    began = time.monotonic()
     if thorough:
         os.environ["YANTAI_THOROUGH"] = "1"
     ensure_packages(browser=True, database=True)
@@ -80,32 +90,43 @@ def test(names: list[str], *, thorough: bool = False) -> int:
     url = TEST_CLUSTER.ensure_running()
     try:
         runs = [[name] for name in names] or [run for suite in SUITES for run in _runs(suite)]
-        runs.sort(key=lambda run: run[0] not in LONGEST)
+        _erase_coverage()
+        times = []
         with ThreadPoolExecutor(AT_ONCE) as pool:
             checked = None if names else pool.submit(check)
-            for done in as_completed([pool.submit(_unittest, run, url) for run in runs]):
-                ran, broken, output = done.result()
+            for done in as_completed([pool.submit(_unittest, run, url, coverage) for run in runs]):
+                ran, broken, took, output = done.result()
                 say(output)
                 passed += ran - broken
                 failed += broken
+                times.append((took, output.split("\n", 2)[1]))
             failed += 0 if checked is None else checked.result()
     finally:
         TEST_CLUSTER.stop()
-    say(f"\n{passed} passed, {failed} failed")
+    if coverage:
+        say(_coverage())
+    say(f"\n{AT_ONCE} runs side by side, the longest:")
+    for took, what in sorted(times, reverse=True)[:LONGEST_TOLD]:
+        say(f"  {took:5.0f} s  {what[:100]}")
+    say(f"\n{passed} passed, {failed} failed, in {time.monotonic() - began:.0f} s")
     return 1 if failed or not passed else 0
 
 
 def _runs(suite: str) -> list[list[str]]:
-    """The modules of a suite by the runs they are tested in: the browser's one by one, since each is long."""
-    modules = [f"tests.{suite}.{path.stem}" for path in sorted((ROOT / "tests" / suite).glob("test_*.py"))]
-    parts = len(modules) if suite == "browser" else PARTS.get(suite, 1)
+    """The modules of a suite by the runs they are tested in."""
+    files = sorted((ROOT / "tests" / suite).rglob("test_*.py"))
+    modules = [".".join(file.relative_to(ROOT).with_suffix("").parts) for file in files]
+    parts = PARTS.get(suite, 1)
     return [modules[part::parts] for part in range(parts)]
 
 
-def _unittest(names: list[str], database_url: str) -> tuple[int, int, str]:
-    """Tests run, tests not passed, and the output of one unittest call on modules, classes or tests."""
+def _unittest(names: list[str], database_url: str, coverage: bool) -> tuple[int, int, float, str]:
+    """Tests run, tests not passed, the time it took [s], and the output of one unittest call on modules, classes or
+    tests."""
+    began = time.monotonic()
+    counted = ["-m", "coverage", "run", "-p", f"--data-file={COVERAGE}", "--source=src/yantai"] if coverage else []
     done = subprocess.run(
-        [BIN / "python", "-W", "error", "-m", "unittest", *names],
+        [BIN / "python", "-W", "error", *counted, "-m", "unittest", *names],
         cwd=ROOT,
         env={**os.environ, **PYTHON_ENV, "YANTAI_TEST_DATABASE_URL": database_url},
         stdout=subprocess.PIPE,
@@ -117,4 +138,32 @@ def _unittest(names: list[str], database_url: str) -> tuple[int, int, str]:
     counts = re.findall(r"(?:failures|errors|unexpected successes)=(\d+)", done.stdout.rpartition("FAILED")[2])
     broken = sum(int(n) for n in counts) if "FAILED" in done.stdout else 0
     wrong = done.returncode != 0
-    return max(ran, 1 if wrong else 0), broken or (1 if wrong else 0), f"\nTests: {' '.join(names)}\n{done.stdout}"
+    broken = broken or (1 if wrong else 0)
+    took = time.monotonic() - began
+    return max(ran, 1 if wrong else 0), broken, took, f"\nTests: {' '.join(names)}\n{done.stdout}"
+
+
+def _erase_coverage() -> None:
+    for file in COVERAGE.parent.glob(f"{COVERAGE.name}*"):
+        file.unlink()
+
+
+def _coverage() -> str:
+    """How many lines of each floor the tests ran through."""
+    said = ""
+    for command in (["combine", "-q"], ["report", "--format=total"], ["json", "-q", "-o", f"{COVERAGE}.json"]):
+        done = subprocess.run(
+            [BIN / "python", "-m", "coverage", *command, f"--data-file={COVERAGE}"],
+            cwd=ROOT,
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        said = f"{done.stdout.strip()} {done.stderr.strip()}".strip() or said
+    floors: dict[str, list[int]] = {}
+    for name, file in json.loads(COVERAGE.with_name(f"{COVERAGE.name}.json").read_text())["files"].items():
+        sums = floors.setdefault(Path(name).parts[2], [0, 0])
+        sums[0] += file["summary"]["covered_lines"]
+        sums[1] += file["summary"]["num_statements"]
+    told = [f"  {floor}: {covered / lines:.0%}" for floor, (covered, lines) in sorted(floors.items()) if lines]
+    return "\n".join([f"\nLines that tests run through, in all: {said} %", *told])

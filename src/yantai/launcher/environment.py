@@ -9,17 +9,19 @@ from pathlib import Path
 from yantai.launcher.console import run, step
 from yantai.launcher.places import (
     BIN,
+    CONTRACT,
     PYTHON_ENV,
     REQUIREMENTS,
-    ROOT,
     STATE,
     VENV,
     WEB,
+    WEB_BUILD,
     fingerprint,
     is_current,
 )
 from yantai.launcher.system import check_disk
 
+_MEND_CODE = "This is a fault of the code: run ./yantai check to find it."
 _MEND_NETWORK = "Check the network and the disk, then run the same command again; it goes on from here."
 
 
@@ -75,33 +77,35 @@ def ensure_web_packages() -> None:
 
 
 def ensure_web_client() -> None:
-    """The TypeScript client's types, generated from the API's own OpenAPI document."""
-    generated = WEB / "src" / "lib" / "schema.gen.ts"
+    """The TypeScript client's types, generated from the committed contract of the API."""
+    generated = WEB / "src" / "api" / "schema.gen.ts"
     stamp = STATE / "openapi.stamp"
-    wanted = fingerprint([ROOT / "src" / "yantai"])
+    wanted = fingerprint([CONTRACT])
     if generated.exists() and is_current(stamp, wanted):
         return
     STATE.mkdir(parents=True, exist_ok=True)
-    document = STATE / "openapi.json"
-    mend = "This is a fault of the code: run ./yantai check to find it."
     with step("generating the API client"):
-        document.write_text(run([BIN / "python", "-m", "yantai.cli", "openapi"], env=PYTHON_ENV, mend=mend))
         tool = WEB / "node_modules" / "openapi-typescript" / "bin" / "cli.js"
-        run([BIN / "node", tool, document, "--output", generated], cwd=WEB, env=PYTHON_ENV, mend=mend)
+        run([BIN / "node", tool, CONTRACT, "--output", generated], cwd=WEB, env=PYTHON_ENV, mend=_MEND_CODE)
     stamp.write_text(wanted)
 
 
+def write_contract() -> None:
+    """Put what the API says of itself into the committed contract, where a change of it is read before it is taken."""
+    with step("writing the contract of the API"):
+        CONTRACT.write_text(run([BIN / "python", "-m", "yantai.cli", "openapi"], env=PYTHON_ENV, mend=_MEND_CODE))
+
+
 def ensure_web_build() -> None:
-    """The built front end in web/dist."""
+    """The built front end, as part of the package."""
     ensure_web_packages()
     ensure_web_client()
-    stamp = WEB / "dist" / ".yantai-build"
+    stamp = WEB_BUILD / ".yantai-build"
     inputs = ["src", "index.html", "vite.config.ts", "package-lock.json", "public"]
     wanted = fingerprint([WEB / name for name in inputs if (WEB / name).exists()])
     if is_current(stamp, wanted):
         return
     with step("building the front end"):
         tool = WEB / "node_modules" / "vite" / "bin" / "vite.js"
-        mend = "This is a fault of the code: run ./yantai check to find it."
-        run([BIN / "node", tool, "build"], cwd=WEB, env=PYTHON_ENV, mend=mend)
+        run([BIN / "node", tool, "build"], cwd=WEB, env=PYTHON_ENV, mend=_MEND_CODE)
     stamp.write_text(wanted)

@@ -49,7 +49,9 @@ def is_allowed(licence: str) -> bool:
     (True, False, False)
     """
     choices = re.split(r"\s+OR\s+", _bare(licence))
-    return any(all(_bare(part).casefold() in ALLOWED for part in re.split(r"\s+AND\s+", _bare(one))) for one in choices)
+    return any(
+        all(_bare(part).casefold() in ALLOWED for part in re.split(r"\s+AND\s+", _bare(choice))) for choice in choices
+    )
 
 
 def _bare(licence: str) -> str:

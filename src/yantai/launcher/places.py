@@ -12,7 +12,9 @@ STATE = Path(os.environ.get("YANTAI_STATE", ROOT / ".state"))
 VENV = ROOT / ".venv"
 BIN = VENV / "bin"
 WEB = ROOT / "web"
+WEB_BUILD = ROOT / "src" / "yantai" / "web"
 REQUIREMENTS = ROOT / "requirements"
+CONTRACT = ROOT / "docs" / "openapi.json"
 
 PYTHON_ENV = {"PYTHONPATH": str(ROOT / "src"), "PATH": f"{BIN}{os.pathsep}{os.environ.get('PATH', '')}"}
 """What our own Python commands and the Node of the virtual environment need."""

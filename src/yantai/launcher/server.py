@@ -11,6 +11,7 @@ import urllib.error
 import urllib.request
 from pathlib import Path
 from types import FrameType
+from typing import BinaryIO
 
 from yantai.launcher import environment
 from yantai.launcher.console import Trouble, run, say, step
@@ -26,6 +27,9 @@ _SERVER_PID_FILE = STATE / "server.pid"
 _WORKER_PID_FILE = STATE / "workers.pid"
 _ADDRESS_FILE = STATE / "address"
 DEFAULT_WORKERS = 2
+_LOG = STATE / "yantai.log"
+_MOST_TOLD = 4000
+"""Characters of the log that are shown where a start fails."""
 _PAUSE = threading.Event()
 
 
@@ -58,15 +62,18 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS) -> int:
             mend = "The message above says what the database objects to. Your data is as it was."
             sign_in = run([BIN / "python", "-m", "yantai.cli", "prepare"], env=env, mend=mend)
         with step("starting the server"):
-            process = subprocess.Popen([BIN / "python", "-m", "yantai.cli", "serve", "--port", str(port)], env=env)
+            log = _new_log()
+            served: list[str | Path] = [BIN / "python", "-m", "yantai.cli", "serve", "--port", str(port)]
+            process = subprocess.Popen(served, env=env, stderr=log)
             _SERVER_PID_FILE.write_text(str(process.pid))
             _wait_until_up(process, f"{address}/api/v1/health")
-        crew = Workers([BIN / "python", "-m", "yantai.cli", "work"], workers, {**os.environ, **env}, _WORKER_PID_FILE)
+        work: list[str | Path] = [BIN / "python", "-m", "yantai.cli", "work"]
+        crew = Workers(work, workers, {**os.environ, **env}, _WORKER_PID_FILE, log)
         crew.start()
         say(f"\nYantai is ready:  {address}")
         if sign_in.strip():
             say(sign_in.strip())
-        say("Ctrl+C or ./yantai stop ends it.")
+        say(f"What it does is logged in {_LOG}. Ctrl+C or ./yantai stop ends it.")
         return process.wait()
     except Stopped:
         return 0
@@ -128,13 +135,21 @@ def _wait_until_up(process: subprocess.Popen[bytes], url: str) -> None:
     deadline = time.monotonic() + 60
     while time.monotonic() < deadline:
         if process.poll() is not None:
+            say(_LOG.read_text()[-_MOST_TOLD:])
             raise Trouble("the server ended while starting; its message stands above", "Mend that and start again.")
         try:
             with urllib.request.urlopen(url, timeout=2):  # noqa: S310 -- our own loopback address
                 return
         except (urllib.error.URLError, OSError):
             _PAUSE.wait(0.1)
-    raise Trouble("the server did not answer within a minute", "See its messages above, then start again.")
+    raise Trouble("the server did not answer within a minute", f"See its messages in {_LOG}, then start again.")
+
+
+def _new_log() -> BinaryIO:
+    """Where the server and the workers write to; what they wrote the time before is kept beside it."""
+    if _LOG.exists():
+        _LOG.replace(_LOG.with_name(f"{_LOG.name}.before"))
+    return _LOG.open("ab")
 
 
 def _stop_signal(_number: int, _frame: FrameType | None) -> None:

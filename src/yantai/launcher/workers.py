@@ -6,18 +6,28 @@ import subprocess
 import threading
 from collections.abc import Mapping, Sequence
 from pathlib import Path
+from typing import BinaryIO
 
 _PAUSE_S = 1.0
 """Between two starts of a worker, so that one that cannot start does not keep the machine busy."""
 
 
 class Workers:
-    """Keeps `count` processes of a command running until it is stopped; their ids stand in `pid_file`."""
+    """Keeps `count` processes of a command running until it is stopped; their ids stand in `pid_file`, and what they
+    say goes to `log`, or where our own messages go."""
 
-    def __init__(self, command: Sequence[str | Path], count: int, env: Mapping[str, str], pid_file: Path) -> None:
+    def __init__(
+        self,
+        command: Sequence[str | Path],
+        count: int,
+        env: Mapping[str, str],
+        pid_file: Path,
+        log: BinaryIO | None = None,
+    ) -> None:
         self._command = [str(part) for part in command]
         self._env = dict(env)
         self._pid_file = pid_file
+        self._log = log
         self._stopping = threading.Event()
         self._lock = threading.Lock()
         self._running: set[subprocess.Popen[bytes]] = set()
@@ -49,7 +59,7 @@ class Workers:
                 # Asked again inside the lock: what starts after `stop` looked would be left running.
                 if self._stopping.is_set():
                     return
-                process = subprocess.Popen(self._command, env=self._env)
+                process = subprocess.Popen(self._command, env=self._env, stderr=self._log)
                 self._running.add(process)
                 self._note()
             process.wait()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
+from dataclasses import dataclass
 
 from sqlalchemy import Connection, Engine, create_engine, event, make_url, text
 from sqlalchemy.orm import Session, SessionTransaction
@@ -13,6 +14,31 @@ WORKSPACE = "app.workspace_id"
 SIGN_IN_EMAIL = "app.sign_in_email"
 SESSION_HASH = "app.session_hash"
 LOADING_REFERENCE = "app.loading_reference"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Limits:
+    """Connections that are kept open, and how long [s] a statement, waiting for a lock, and a transaction in which
+    nothing happens may take before the database ends them; 0 is for ever."""
+
+    connections: int = 10
+    statement_s: float = 30.0
+    lock_s: float = 15.0
+    idle_s: float = 300.0
+
+    @property
+    def options(self) -> str:
+        """As PostgreSQL takes them when a connection begins."""
+        waits = {
+            "statement_timeout": self.statement_s,
+            "lock_timeout": self.lock_s,
+            "idle_in_transaction_session_timeout": self.idle_s,
+        }
+        return " ".join(f"-c {name}={round(seconds * 1000)}" for name, seconds in waits.items())
+
+
+UNHURRIED = Limits(statement_s=0, idle_s=0)
+"""For migrations and loading: a statement may take as long as it takes, but none waits long for a lock."""
 
 
 class UnsafeRole(Exception):
@@ -26,18 +52,33 @@ class Database:
     the transaction may see is told to PostgreSQL as a setting, and its row-level policies keep to it.
     """
 
-    def __init__(self, url: str) -> None:
+    def __init__(self, url: str, limits: Limits = Limits()) -> None:
         plain = make_url(url)
         if plain.drivername == "postgresql":
             plain = plain.set(drivername="postgresql+psycopg")
         self.engine: Engine = create_engine(
-            plain, pool_size=10, max_overflow=10, pool_pre_ping=True, hide_parameters=True
+            plain,
+            pool_size=limits.connections,
+            max_overflow=limits.connections,
+            pool_pre_ping=True,
+            hide_parameters=True,
+            connect_args={"options": limits.options},
         )
 
     @contextmanager
     def workspace(self, workspace_id: uuid.UUID) -> Iterator[Session]:
         """A transaction that sees one workspace and the shared reference foods."""
         with self._transaction({WORKSPACE: str(workspace_id)}) as session:
+            yield session
+
+    @contextmanager
+    def reading(self, workspace_id: uuid.UUID) -> Iterator[Session]:
+        """A transaction that sees one workspace as it is at one moment, and cannot change it."""
+        engine = self.engine.execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
+        with (
+            Session(engine, expire_on_commit=False, info={"settings": {WORKSPACE: str(workspace_id)}}) as session,
+            session.begin(),
+        ):
             yield session
 
     @contextmanager

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { Command } from 'cmdk';
-import { Dialog } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
+import { findQuery } from '~/app/queries';
 import { useFirstSelected } from '~/lib/first-selected';
-import { findQuery } from '~/lib/queries';
+import { Overlaid } from '~/parts/dialog';
 
 /** Views, and what can be made. */
 const PLACES = [
@@ -71,53 +71,44 @@ export function FindAnything({
     ...hits.map((hit) => hit.kind + hit.id),
   ]);
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed left-1/2 top-20 z-40 w-[560px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet shadow-xl"
-        >
-          <Dialog.Title className="sr-only">Find anything</Dialog.Title>
-          <Command shouldFilter={false} label="Find anything" {...selection}>
-            <Command.Input
-              value={text}
-              onValueChange={setText}
-              placeholder="A client, recipe, batch, food or page"
-              className="min-h-14 w-full rounded-t-xl border-b border-steel bg-sheet px-4 text-lg placeholder:text-muted"
-            />
-            <Command.List className="max-h-96 min-h-24 overflow-y-auto p-1">
-              {places.map((place) => (
-                <Command.Item
-                  key={place.to}
-                  value={place.to}
-                  onSelect={() => visit(place.to)}
-                  className="flex min-h-11 items-center justify-between gap-4 rounded-lg px-3 data-[selected=true]:bg-chosen"
-                >
-                  <span className="font-medium">{place.title}</span>
-                  <span className="text-sm text-muted">page</span>
-                </Command.Item>
-              ))}
-              {hits.map((hit) => (
-                <Command.Item
-                  key={hit.kind + hit.id}
-                  value={hit.kind + hit.id}
-                  onSelect={() => go(hit)}
-                  className="flex min-h-11 items-center justify-between gap-4 rounded-lg px-3 data-[selected=true]:bg-chosen"
-                >
-                  <span className="font-medium">{hit.title}</span>
-                  <span className="text-sm text-muted">
-                    {hit.kind === 'food' ? `food, ${hit.detail}` : hit.kind}
-                  </span>
-                </Command.Item>
-              ))}
-              {wanted.trim() && found.data?.length === 0 && places.length === 0 ? (
-                <p className="p-4 text-muted">Nothing fits “{wanted}”. Try fewer letters.</p>
-              ) : null}
-            </Command.List>
-          </Command>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Overlaid open={open} onOpenChange={onOpenChange} title="Find anything" hideTitle wide>
+      <Command shouldFilter={false} label="Find anything" {...selection}>
+        <Command.Input
+          value={text}
+          onValueChange={setText}
+          placeholder="A client, recipe, batch, food or page"
+          className="min-h-14 w-full rounded-t-xl border-b border-steel bg-sheet px-4 text-lg placeholder:text-muted"
+        />
+        <Command.List className="max-h-96 min-h-24 overflow-y-auto p-1">
+          {places.map((place) => (
+            <Command.Item
+              key={place.to}
+              value={place.to}
+              onSelect={() => visit(place.to)}
+              className="flex min-h-11 items-center justify-between gap-4 rounded-lg px-3 data-[selected=true]:bg-chosen"
+            >
+              <span className="font-medium">{place.title}</span>
+              <span className="text-sm text-muted">page</span>
+            </Command.Item>
+          ))}
+          {hits.map((hit) => (
+            <Command.Item
+              key={hit.kind + hit.id}
+              value={hit.kind + hit.id}
+              onSelect={() => go(hit)}
+              className="flex min-h-11 items-center justify-between gap-4 rounded-lg px-3 data-[selected=true]:bg-chosen"
+            >
+              <span className="font-medium">{hit.title}</span>
+              <span className="text-sm text-muted">
+                {hit.kind === 'food' ? `food, ${hit.detail}` : hit.kind}
+              </span>
+            </Command.Item>
+          ))}
+          {wanted.trim() && found.data?.length === 0 && places.length === 0 ? (
+            <p className="p-4 text-muted">Nothing fits “{wanted}”. Try fewer letters.</p>
+          ) : null}
+        </Command.List>
+      </Command>
+    </Overlaid>
   );
 }

@@ -1,59 +1,29 @@
-import { useLocation } from '@tanstack/react-router';
-import { Dialog } from 'radix-ui';
+import { EVERYWHERE, type Key, useListed, useListedKeys } from '~/lib/keys';
 import { Button } from '~/parts/button';
+import { Close, Overlaid } from '~/parts/dialog';
 
-const EVERYWHERE: [string, string][] = [
-  ['/', 'find anything'],
-  ['?', 'show these keys'],
+const BROWSER: Key[] = [
   ['Tab', 'next field or button'],
   ['Esc', 'close what is open'],
 ];
 
-const PLAN: [string, string][] = [
-  ['← ↑ → ↓', 'move in the plan'],
-  ['0 – 9', 'type grams, a target or a number of containers'],
-  ['Enter', 'change the cell; accept what was typed'],
-  ['Esc', 'leave the cell as it was'],
-  ['P', 'pin the grams of a cell, or free it'],
-  ['[ and ]', 'less or more by one step of the scale'],
-  ['F', 'fold or unfold the lines of a client'],
-  ['Ctrl + Z', 'undo'],
-  ['Ctrl + Shift + Z', 'do again'],
-];
-
-const RECIPE: [string, string][] = [
-  ['Enter', 'after a written line: it is added, and the next can be written'],
-  ['Shift + Enter', 'a new line in the same field'],
-  ['Enter', 'in a weight: to the next ingredient'],
-  ['Ctrl + Z', 'undo, outside of a field'],
-];
-
+/** Every key that works on the page as it is. */
 export function KeysHelp({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
-  const { pathname } = useLocation();
-  const inPlan = /^\/batches\/(?!new$)./.test(pathname);
-  const inRecipe = /^\/recipes\/./.test(pathname);
+  useListed(EVERYWHERE, BROWSER);
+  const groups = useListedKeys();
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed left-1/2 top-24 z-40 w-[520px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet p-5 shadow-xl"
-        >
-          <Dialog.Title className="mb-3 text-xl">Keys of this view</Dialog.Title>
-          {inPlan ? <KeyTable keys={PLAN} caption="In the plan" /> : null}
-          {inRecipe ? <KeyTable keys={RECIPE} caption="In a recipe" /> : null}
-          <KeyTable keys={EVERYWHERE} caption="Everywhere" />
-          <Dialog.Close asChild>
-            <Button>Close</Button>
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Overlaid open={open} onOpenChange={onOpenChange} title="Keys of this view">
+      {groups.map(({ caption, keys }) => (
+        <KeyTable key={caption} keys={keys} caption={caption} />
+      ))}
+      <Close>
+        <Button>Close</Button>
+      </Close>
+    </Overlaid>
   );
 }
 
-function KeyTable({ keys, caption }: { keys: [string, string][]; caption: string }) {
+function KeyTable({ keys, caption }: { keys: Key[]; caption: string }) {
   return (
     <table className="mb-4 w-full">
       <caption className="pb-1 text-left font-medium text-muted">{caption}</caption>

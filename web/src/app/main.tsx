@@ -3,9 +3,9 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
+import { queryClient } from '~/api/query-client';
 import { router } from '~/app/router';
 import { applyTheme, readTheme } from '~/app/theme';
-import { queryClient } from '~/lib/queries';
 
 applyTheme(readTheme());
 const root = document.getElementById('root');

@@ -5,11 +5,13 @@ import {
   lazyRouteComponent,
   redirect,
 } from '@tanstack/react-router';
+import { ProblemError } from '~/api/client';
+import { queryClient } from '~/api/query-client';
+import { sessionQuery } from '~/api/session';
 import { Shell } from '~/app/shell';
-import { ProblemError } from '~/lib/api';
-import { queryClient, sessionQuery } from '~/lib/queries';
+import { openOutbox } from '~/offline/writes';
 import { LoadFailed, Loading } from '~/parts/notice';
-import { SignIn } from '~/views/sign-in/sign-in';
+import { SignIn } from '~/views/accounts/sign-in';
 import { Today } from '~/views/today/today';
 
 const text = (value: unknown) => (typeof value === 'string' && value ? value : undefined);
@@ -31,7 +33,8 @@ const inside = createRoute({
   component: Shell,
   beforeLoad: async ({ location }) => {
     try {
-      await queryClient.ensureQueryData(sessionQuery);
+      const { email } = await queryClient.ensureQueryData(sessionQuery);
+      await openOutbox(email);
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status === 401) {
         throw redirect({ to: '/sign-in', search: location.href === '/' ? {} : { next: location.href } });
@@ -73,7 +76,7 @@ export type Order = 'nearest' | 'recipe' | 'client';
 const whoCanEat = createRoute({
   getParentRoute: () => inside,
   path: '/recipes/who-can-eat',
-  component: lazyRouteComponent(() => import('~/views/recipes/who-can-eat'), 'WhoCanEat'),
+  component: lazyRouteComponent(() => import('~/views/surveys/who-can-eat'), 'WhoCanEat'),
   validateSearch: (search): WhoCanEatSearch => {
     const found: WhoCanEatSearch = {};
     if (search.sort === 'recipe' || search.sort === 'client') found.sort = search.sort;
@@ -128,12 +131,12 @@ const ownFood = createRoute({
 const yields = createRoute({
   getParentRoute: () => inside,
   path: '/yields',
-  component: lazyRouteComponent(() => import('~/views/yields/yields-page'), 'YieldsPage'),
+  component: lazyRouteComponent(() => import('~/views/learn/yields-page'), 'YieldsPage'),
 });
 const settings = createRoute({
   getParentRoute: () => inside,
   path: '/settings',
-  component: lazyRouteComponent(() => import('~/views/settings/settings-page'), 'SettingsPage'),
+  component: lazyRouteComponent(() => import('~/views/kitchen/settings-page'), 'SettingsPage'),
 });
 const batches = createRoute({
   getParentRoute: () => inside,
@@ -145,7 +148,7 @@ const newBatch = createRoute({
   path: '/batches/new',
   component: lazyRouteComponent(() => import('~/views/batches/new-batch'), 'NewBatch'),
 });
-export type PlanSearch = { view?: 'days' | 'beside'; other?: string };
+export type PlanSearch = { view?: 'days' | 'beside'; other?: string; panel?: string };
 
 const plan = createRoute({
   getParentRoute: () => inside,
@@ -155,9 +158,11 @@ const plan = createRoute({
     if (search.view === 'days' || search.view === 'beside') found.view = search.view;
     const other = text(search.other);
     if (other) found.other = other;
+    const panel = text(search.panel);
+    if (panel) found.panel = panel;
     return found;
   },
-  component: lazyRouteComponent(() => import('~/views/plan/plan-page'), 'PlanPage'),
+  component: lazyRouteComponent(() => import('~/views/batch/frame/plan-page'), 'PlanPage'),
 });
 
 const pages = [

@@ -2,14 +2,20 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, Outlet, useNavigate } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { Toaster, toast } from 'sonner';
+import { Toaster } from 'sonner';
+import { api, ask } from '~/api/client';
+import { sessionQuery } from '~/api/session';
 import { FindAnything } from '~/app/find-anything';
 import { KeysHelp } from '~/app/keys-help';
 import { SignInAgain } from '~/app/sign-in-again';
 import { applyTheme, readTheme } from '~/app/theme';
-import { api, ask, toProblem } from '~/lib/api';
-import { sessionQuery } from '~/lib/queries';
+import { plural } from '~/lib/format';
+import { EVERYWHERE, useShortcut } from '~/lib/keys';
+import { showProblem } from '~/lib/show-problem';
 import { forgetDrafts } from '~/lib/use-draft';
+import { tellWhoIsHere, watchPerson } from '~/offline/person';
+import { WaitingList } from '~/offline/waiting-list';
+import { getOutbox } from '~/offline/writes';
 
 const PLACES = [
   { to: '/', label: 'Today' },
@@ -20,30 +26,19 @@ const PLACES = [
   { to: '/yields', label: 'Yields' },
 ] as const;
 
-const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const FIND = { caption: EVERYWHERE, key: '/', words: 'find anything' };
+const HELP = { caption: EVERYWHERE, key: '?', words: 'show these keys' };
+
+const KEPT = 'It stays in this browser, unseen by others, and is sent when you sign in here again. Sign out?';
 
 export function Shell() {
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event.target))
-        return;
-      if (event.key === '/') {
-        event.preventDefault();
-        setFinding(true);
-      }
-      if (event.key === '?') {
-        event.preventDefault();
-        setHelping(true);
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  const email = useQuery(sessionQuery).data?.email;
+  useEffect(() => (email ? watchPerson(email) : undefined), [email]);
+  useShortcut(FIND, () => setFinding(true));
+  useShortcut(HELP, () => setHelping(true));
 
   return (
     <>
@@ -85,6 +80,7 @@ export function Shell() {
         >
           Keys <kbd className="figures rounded border border-on-bar-muted px-1.5 py-0.5 text-xs">?</kbd>
         </button>
+        <WaitingList />
         <AccountMenu />
       </header>
       <Outlet />
@@ -103,12 +99,16 @@ function AccountMenu() {
   const [theme, setTheme] = useState(readTheme);
   const leave = async () => {
     try {
+      const left = getOutbox().entries.length;
+      if (left && !window.confirm(`${plural(left, 'change')} not saved yet. ${KEPT}`)) return;
       await ask(api.DELETE('/api/v1/session'));
+      tellWhoIsHere(null);
       client.clear();
       forgetDrafts();
+      getOutbox().close();
       await navigate({ to: '/sign-in', search: {} });
     } catch (error) {
-      toast.error(toProblem(error).detail);
+      showProblem(error);
     }
   };
   const turnTheme = () => {

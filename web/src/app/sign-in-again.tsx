@@ -1,11 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { Dialog } from 'radix-ui';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
-import { api, ask, keepWhose, type Problem, toProblem } from '~/lib/api';
-import { sessionQuery } from '~/lib/queries';
-import { onSessionEnded } from '~/lib/sign-in-again';
-import { forgetDrafts } from '~/lib/use-draft';
+import { api, ask, keepWhose, type Problem, toProblem } from '~/api/client';
+import { sessionQuery } from '~/api/session';
+import { onSessionEnded } from '~/api/sign-in-again';
+import { leavePage, tellWhoIsHere } from '~/offline/person';
+import { getOutbox } from '~/offline/writes';
 import { Button } from '~/parts/button';
+import { Overlaid } from '~/parts/dialog';
 import { Field } from '~/parts/field';
 import { ProblemNotice } from '~/parts/notice';
 
@@ -40,55 +41,53 @@ export function SignInAgain() {
       const account = await ask(api.POST('/api/v1/session', { body: { email, password } }));
       const before = client.getQueryData(sessionQuery.queryKey);
       keepWhose(account);
+      tellWhoIsHere(account.email);
       if (before && before.email !== account.email) {
         // Another person's kitchen: nothing of this page belongs to it.
-        forgetDrafts();
-        window.location.assign('/');
+        leavePage();
         return;
       }
       client.setQueryData(sessionQuery.queryKey, account);
       done(true);
+      getOutbox().kick();
     } catch (error) {
       setProblem(toProblem(error));
     }
   };
   return (
-    <Dialog.Root open={open} onOpenChange={(next) => (next ? undefined : done(false))}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-50 bg-black/40" />
-        <Dialog.Content className="fixed top-24 left-1/2 z-50 w-[440px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet p-6 shadow-xl">
-          <Dialog.Title className="mb-1 text-xl">Sign in again</Dialog.Title>
-          <Dialog.Description className="mb-4 text-sm">
-            Your session has ended. What you typed is still here and is saved as soon as you are back.
-          </Dialog.Description>
-          <form onSubmit={(event) => void submit(event)} noValidate className="space-y-4">
-            <Field
-              label="E-mail address"
-              type="email"
-              autoComplete="username"
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
-            />
-            <Field
-              label="Password"
-              type="password"
-              autoComplete="current-password"
-              autoFocus
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
-            />
-            {problem ? <ProblemNotice problem={problem} /> : null}
-            <div className="flex justify-end gap-3">
-              <Button type="button" onClick={() => done(false)}>
-                Not now
-              </Button>
-              <Button type="submit" look="main">
-                Sign in
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Overlaid
+      layer="top"
+      open={open}
+      onOpenChange={(next) => (next ? undefined : done(false))}
+      title="Sign in again"
+      detail="Your session has ended. What you typed is still here and is saved as soon as you are back."
+    >
+      <form onSubmit={(event) => void submit(event)} noValidate className="space-y-4">
+        <Field
+          label="E-mail address"
+          type="email"
+          autoComplete="username"
+          value={email}
+          onChange={(event) => setEmail(event.target.value)}
+        />
+        <Field
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+          autoFocus
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
+        {problem ? <ProblemNotice problem={problem} /> : null}
+        <div className="flex justify-end gap-3">
+          <Button type="button" onClick={() => done(false)}>
+            Not now
+          </Button>
+          <Button type="submit" look="main">
+            Sign in
+          </Button>
+        </div>
+      </form>
+    </Overlaid>
   );
 }

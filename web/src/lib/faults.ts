@@ -1,4 +1,4 @@
-import type { Problem } from '~/lib/api';
+import type { Problem } from '~/api/client';
 
 /** Faults of a form by JSON pointer: what is no number here, and what the server refused. */
 export function faultFinder(local: Map<string, string>, problem: Problem | null) {

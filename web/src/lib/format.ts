@@ -6,8 +6,30 @@ const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
 const tenth = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 const upToTenth = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 1 });
 const upToHundredth = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 2 });
-const date = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'long' });
-const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+const DATE = { weekday: 'short', day: 'numeric', month: 'long' } as const;
+const TIME = { hour: '2-digit', minute: '2-digit' } as const;
+// A day of the calendar is the same day in every zone.
+const calendar = new Intl.DateTimeFormat('en-GB', { ...DATE, timeZone: 'UTC' });
+let date = new Intl.DateTimeFormat('en-GB', DATE);
+let clock = new Intl.DateTimeFormat('en-GB', TIME);
+let currency: string | null = null;
+
+/** Times are told in the kitchen's zone and prices in its currency, once somebody has set them. */
+export function keepPlace(place: { time_zone: string | null; currency: string | null }) {
+  const zone = place.time_zone ? { timeZone: place.time_zone } : {};
+  date = new Intl.DateTimeFormat('en-GB', { ...DATE, ...zone });
+  clock = new Intl.DateTimeFormat('en-GB', { ...TIME, ...zone });
+  currency = place.currency;
+}
+
+/** The kitchen's currency as it stands at a field; nothing while nobody has set it. */
+export const currencyUnit = () => currency ?? '';
+
+/** A price in the kitchen's currency, a bare number while nobody has set it. */
+export const price = (value: number) =>
+  currency
+    ? new Intl.NumberFormat('en-GB', { style: 'currency', currency, currencyDisplay: 'code' }).format(value)
+    : value.toFixed(2);
 
 /** A count or an energy without decimals. */
 export const wholeNumber = (value: number) => whole.format(value);
@@ -43,8 +65,8 @@ export const lossWords = (factor: number) =>
   factor > 1 ? `gains ${percent(factor - 1)}` : `loss ${percent(1 - factor)}`;
 
 export const percent = (share: number) => `${upToTenth.format(share * 100)} %`;
-export const day = (iso: string) => date.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
-export const moment = (iso: string) => `${date.format(new Date(iso))}, ${time.format(new Date(iso))}`;
+export const day = (iso: string) => calendar.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
+export const moment = (iso: string) => `${date.format(new Date(iso))}, ${clock.format(new Date(iso))}`;
 export const plural = (count: number, one: string, many = `${one}s`) =>
   `${whole.format(count)} ${count === 1 ? one : many}`;
 

@@ -1,9 +1,9 @@
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
 
 type Plan = Schemas['PlanView'];
 
 /** Every figure of a plan by a key, as it is shown, so that two plans can be compared. */
-export function shownFigures(plan: Plan): Map<string, number> {
+function shownFigures(plan: Plan): Map<string, number> {
   const found = new Map<string, number>();
   for (const component of plan.components) {
     found.set(`${component.id}/cooked`, Math.round(component.cooked_g));

@@ -1,4 +1,4 @@
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
 
 export type School = Schemas['SetSchool']['school'];
 

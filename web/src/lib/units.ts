@@ -1,6 +1,6 @@
 /** The units a person wants to see. Everything sent and received is grams, kcal and degrees Celsius. */
 
-export type Units = { mass: 'g' | 'oz'; temperature: 'C' | 'F'; energy: 'kcal' | 'kJ' };
+type Units = { mass: 'g' | 'oz'; temperature: 'C' | 'F'; energy: 'kcal' | 'kJ' };
 
 const GRAMS_PER_OUNCE = 28.349523125;
 const KJ_PER_KCAL = 4.184;
@@ -22,7 +22,7 @@ export const temperatureUnit = () => units.temperature;
 export const massShown = (grams: number) => (units.mass === 'oz' ? grams / GRAMS_PER_OUNCE : grams);
 export const massInGrams = (shown: number) => (units.mass === 'oz' ? shown * GRAMS_PER_OUNCE : shown);
 export const energyShown = (kcal: number) => (units.energy === 'kJ' ? kcal * KJ_PER_KCAL : kcal);
-export const energyInKcal = (shown: number) => (units.energy === 'kJ' ? shown / KJ_PER_KCAL : shown);
+const energyInKcal = (shown: number) => (units.energy === 'kJ' ? shown / KJ_PER_KCAL : shown);
 export const heatShown = (celsius: number) => (units.temperature === 'F' ? celsius * 1.8 + 32 : celsius);
 export const heatInCelsius = (shown: number) => (units.temperature === 'F' ? (shown - 32) / 1.8 : shown);
 

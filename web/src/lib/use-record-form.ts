@@ -2,35 +2,32 @@ import { type QueryKey, useMutation, useQueryClient } from '@tanstack/react-quer
 import { useBlocker, useLocation } from '@tanstack/react-router';
 import { type FormEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { toProblem } from '~/lib/api';
+import { toProblem } from '~/api/client';
 import { faultFinder } from '~/lib/faults';
+import { useShortcut } from '~/lib/keys';
+import { showProblem } from '~/lib/show-problem';
 import { keepDraft, readDraft } from '~/lib/use-draft';
+import { useIsHere } from '~/lib/use-is-here';
+import { type Call, type Entry, isAway, isServerAway } from '~/offline/outbox';
+import { useOutbox } from '~/offline/use-outbox';
+import { type Calling, getOutbox, wish } from '~/offline/writes';
 
-/** Ctrl+S saves, wherever the cursor stands. */
-function useSaveKey(save: () => void) {
-  const latest = useRef(save);
-  latest.current = save;
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 's') return;
-      event.preventDefault();
-      latest.current();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
-}
-
+const SAVE = { caption: 'In this form', key: 's', ctrl: true, words: 'save', inFields: 'always' } as const;
 const MOST_STEPS = 200;
+
+const isRefused = (entry: Entry) => entry.problem !== undefined && !isAway(entry.problem);
 
 type Options<Draft, Body, View> = {
   initial: Draft;
   toDraft: (view: View) => Draft;
   toInput: (draft: Draft) => { body: Body; faults: Map<string, string> };
-  save: (body: Body) => Promise<View>;
-  archive: (archived: boolean) => Promise<unknown>;
+  /** What the record is called where it is told what waits. */
+  what: string;
+  save: (body: Body) => Calling<View>;
+  archive: (archived: boolean) => Call;
   /** Keep what the server answered, and go on to it when it is new. */
   onSaved: (view: View) => void;
+  nameOf: (view: View) => string;
   /** Go back to the list. */
   onArchived: () => void;
   listKey: QueryKey;
@@ -40,24 +37,39 @@ type Options<Draft, Body, View> = {
  * A form for one named record: the draft as typed, its faults, saving with the version that was read,
  * archiving it, and a question before something unsaved is left.
  */
-export function useRecordForm<
-  Draft extends { name: string; version: number | null },
-  Body,
-  View extends { name: string },
->({ initial, toDraft, toInput, onSaved, onArchived, listKey, ...calls }: Options<Draft, Body, View>) {
+export function useRecordForm<Draft extends { name: string; version: number | null }, Body, View>({
+  initial,
+  toDraft,
+  toInput,
+  onSaved,
+  onArchived,
+  listKey,
+  what,
+  nameOf,
+  ...calls
+}: Options<Draft, Body, View>) {
   const key = useLocation().pathname;
-  const [draft, setDraft] = useState<Draft>(() => readDraft<Draft>(key) ?? initial);
+  const entries = useOutbox();
+  const waiting = entries.find((entry) => entry.draft?.key === key);
+  const [draft, setDraft] = useState<Draft>(
+    () => readDraft<Draft>(key) ?? (waiting?.draft?.value as Draft | undefined) ?? initial,
+  );
   const [before, setBefore] = useState<Draft[]>([]);
   const [saved, setSaved] = useState(initial);
   const queries = useQueryClient();
+  const isHere = useIsHere();
   const dirty = draft !== saved;
+  /** What is on its way to the server; it waits there, and not in this form. */
+  const [sent, setSent] = useState<Draft | null>(waiting ? draft : null);
   useBlocker({
     shouldBlockFn: () =>
-      dirty && !window.confirm('Leave without saving? What you typed waits here until you come back.'),
-    enableBeforeUnload: dirty,
+      dirty &&
+      draft !== sent &&
+      !window.confirm('Leave without saving? What you typed waits here until you come back.'),
+    enableBeforeUnload: dirty && draft !== sent,
   });
   useEffect(() => keepDraft(key, dirty ? draft : null), [key, dirty, draft]);
-  const [found, setFound] = useState(dirty);
+  const [found, setFound] = useState(dirty && !waiting);
   useEffect(() => {
     if (!found) return;
     setFound(false);
@@ -66,39 +78,65 @@ export function useRecordForm<
       action: { label: 'Start over', onClick: () => setDraft(saved) },
     });
   }, [found, saved]);
-  const { body, faults } = useMemo(() => toInput(draft), [draft, toInput]);
+  const { body: now, faults } = useMemo(() => toInput(draft), [draft, toInput]);
+  // While something cannot be read, what follows from the form stays what it was.
+  const [body, setBody] = useState(() => now ?? toInput(saved).body);
+  if (now !== undefined && faults.size === 0 && now !== body) setBody(now);
 
+  const about = (words: string, kept?: Draft) => ({
+    about: key,
+    words: [`${what} ${draft.name}${words}`],
+    href: key,
+    draft: kept && { key, value: kept },
+  });
   const save = useMutation({
-    mutationFn: (sent: Draft) => calls.save(toInput(sent).body),
-    onSuccess: (view, sent) => {
+    mutationFn: async ({ sent, entry }: { sent: Draft; entry?: Entry }) => {
+      setSent(sent);
+      if (entry) return (await getOutbox().awaited(entry.id)) as View;
+      // What was refused before is mended by this.
+      if (waiting) await getOutbox().drop(waiting.id);
+      return (await wish(calls.save(toInput(sent).body), about('', sent)).last) as View;
+    },
+    onSuccess: (view, { sent }) => {
       const fresh = toDraft(view);
       keepDraft(key, null);
       setSaved(fresh);
       // What was typed while the answer was on its way stays typed.
       setDraft((now) => (now === sent ? fresh : { ...now, version: fresh.version }));
       void queries.invalidateQueries({ queryKey: listKey, exact: true });
-      toast.success(`${view.name} is saved.`);
-      onSaved(view);
+      toast.success(`${nameOf(view)} is saved.`);
+      if (isHere.current) onSaved(view);
+      else void queries.invalidateQueries();
     },
+    onSettled: () => setSent(null),
   });
+  // What was sent from here before this page was loaded anew is waited for as if it had just been sent.
+  const unheard = useRef(waiting && !isRefused(waiting) ? { sent: draft, entry: waiting } : null);
+  const { mutate } = save;
+  useEffect(() => {
+    if (unheard.current) mutate(unheard.current);
+    unheard.current = null;
+  }, [mutate]);
   const archive = useMutation({
-    mutationFn: calls.archive,
+    mutationFn: (archived: boolean) =>
+      wish(calls.archive(archived), about(archived ? ': archived' : ': brought back')).last,
     onSuccess: (_, archived) => {
       void queries.invalidateQueries({ queryKey: listKey });
       if (!archived) return;
       toast(`${draft.name} is archived.`, {
         action: { label: 'Undo', onClick: () => archive.mutate(false) },
       });
-      onArchived();
+      if (isHere.current) onArchived();
     },
-    onError: (error) => toast.error(toProblem(error).detail),
+    onError: showProblem,
   });
 
   const send = () => {
-    if (faults.size === 0 && !save.isPending) save.mutate(draft);
+    if (faults.size === 0 && !save.isPending) save.mutate({ sent: draft });
   };
-  useSaveKey(send);
-  const problem = save.isError ? toProblem(save.error) : null;
+  useShortcut(SAVE, send);
+  const refused = waiting && isRefused(waiting) ? waiting.problem : undefined;
+  const problem = save.isError ? toProblem(save.error) : (refused ?? null);
   return {
     draft,
     body,
@@ -107,6 +145,8 @@ export function useRecordForm<
     fault: faultFinder(faults, problem),
     unreadable: faults.size > 0,
     saving: save.isPending,
+    /** The server is away: what was saved here is sent as soon as it answers. */
+    waits: save.isPending && isServerAway(entries),
     /** Change some of the draft: by its parts, or from what it is by then. */
     change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => {
       setBefore((steps) => [...steps.slice(1 - MOST_STEPS), draft]);

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { type Problem, toProblem } from '~/lib/api';
+import { type Problem, toProblem } from '~/api/client';
 import { Button } from '~/parts/button';
 
 type Tone = 'alert' | 'caution' | 'plain';

@@ -1,6 +1,6 @@
 import type { ComponentProps } from 'react';
 import { useState } from 'react';
-import { api, ask, toProblem } from '~/lib/api';
+import { api, ask, toProblem } from '~/api/client';
 import { asWeight, isSum, readWeight } from '~/lib/numbers';
 import { massUnit } from '~/lib/units';
 import { Field } from '~/parts/field';

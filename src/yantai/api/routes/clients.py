@@ -6,11 +6,11 @@ import uuid
 
 from fastapi import APIRouter
 
-from yantai.api.access import DatabaseDep, NowDep, SignedInDep
-from yantai.core.allergens import ALLERGENS
-from yantai.work import clients, suggestions
-from yantai.work.inputs import ClientInput, SuggestionInput, WordsInput
-from yantai.work.views import ClientView, DaysPreview, ScaledView, SuggestionView, TargetsThen, WordView
+from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.core.foods.allergens import ALLERGENS
+from yantai.work.clients import clients, suggestions
+from yantai.work.clients.inputs import ClientInput, SuggestionInput, WordsInput
+from yantai.work.clients.views import ClientView, DaysPreview, ScaledView, SuggestionView, TargetsThen, WordView
 
 router = APIRouter(tags=["clients"])
 
@@ -28,27 +28,27 @@ def list_clients(database: DatabaseDep, who: SignedInDep) -> list[ClientView]:
 
 
 @router.post("/clients", status_code=201)
-def create_client(given: ClientInput, database: DatabaseDep, who: SignedInDep) -> ClientView:
+def create_client(payload: ClientInput, database: DatabaseDep, who: SenderDep) -> ClientView:
     """Make a client."""
-    return clients.save_client(database, who, given, None)
+    return clients.save_client(database, who, payload, None)
 
 
 @router.post("/suggestions")
-def suggest_day(given: SuggestionInput, _who: SignedInDep) -> SuggestionView:
+def suggest_day(payload: SuggestionInput, _who: SignedInDep) -> SuggestionView:
     """Suggested targets of a day with their formulas, or whom to refer to. Nothing of it is kept."""
-    return suggestions.suggest_day(given)
+    return suggestions.suggest_day(payload)
 
 
 @router.post("/clients/days")
-def preview_days(given: ClientInput, database: DatabaseDep, who: SignedInDep) -> DaysPreview:
+def preview_days(payload: ClientInput, database: DatabaseDep, who: SignedInDep) -> DaysPreview:
     """The days of a client as typed against their containers and extras. Nothing of it is kept."""
-    return clients.preview_days(database, who, given)
+    return clients.preview_days(database, who, payload)
 
 
 @router.post("/clients/words")
-def read_words(given: WordsInput, database: DatabaseDep, who: SignedInDep) -> list[WordView]:
+def read_words(payload: WordsInput, database: DatabaseDep, who: SignedInDep) -> list[WordView]:
     """What words keep out of the foods of this kitchen, and what they may mean besides. Nothing of it is kept."""
-    return clients.read_words(database, who, given.words)
+    return clients.read_words(database, who, payload.words)
 
 
 @router.get("/targets/{target_id}/scaled")
@@ -70,12 +70,12 @@ def read_client(client_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -
 
 
 @router.put("/clients/{client_id}")
-def change_client(client_id: uuid.UUID, given: ClientInput, database: DatabaseDep, who: SignedInDep) -> ClientView:
+def change_client(client_id: uuid.UUID, payload: ClientInput, database: DatabaseDep, who: SenderDep) -> ClientView:
     """Change a client."""
-    return clients.save_client(database, who, given, client_id)
+    return clients.save_client(database, who, payload, client_id)
 
 
 @router.put("/clients/{client_id}/archived", status_code=204)
-def archive_client(client_id: uuid.UUID, archived: bool, database: DatabaseDep, who: SignedInDep, now: NowDep) -> None:
+def archive_client(client_id: uuid.UUID, archived: bool, database: DatabaseDep, who: SenderDep, now: NowDep) -> None:
     """Take a client off the lists, or bring them back."""
     clients.archive_client(database, who, client_id, now if archived else None)

@@ -6,15 +6,15 @@ import uuid
 
 from fastapi import APIRouter
 
-from yantai.api.access import DatabaseDep, NowDep, SignedInDep
-from yantai.work import surveys
-from yantai.work.views import AnswerPage, SurveyView
+from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.work.surveys import surveys
+from yantai.work.surveys.views import AnswerPage, SurveyView
 
 router = APIRouter(tags=["surveys"])
 
 
 @router.post("/surveys", status_code=202)
-def start_survey(database: DatabaseDep, who: SignedInDep, now: NowDep) -> SurveyView:
+def start_survey(database: DatabaseDep, who: SenderDep, now: NowDep) -> SurveyView:
     """Ask which recipe meets which client's targets; the answers come from the queue. A running one goes on."""
     return surveys.start_survey(database, who, now)
 
@@ -26,7 +26,7 @@ def read_survey(database: DatabaseDep, who: SignedInDep) -> SurveyView | None:
 
 
 @router.post("/surveys/{survey_id}/cancelled")
-def cancel_survey(survey_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep) -> SurveyView:
+def cancel_survey(survey_id: uuid.UUID, database: DatabaseDep, who: SenderDep, now: NowDep) -> SurveyView:
     """Stop a survey; what is answered stays."""
     return surveys.cancel_survey(database, who, survey_id, now)
 

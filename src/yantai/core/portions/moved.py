@@ -25,7 +25,7 @@ class Moved:
     """
 
     hold: Hold
-    place: int | None
+    index: int | None
     at: float
     cell: int
     without: float
@@ -35,12 +35,12 @@ class Moved:
 def moved_by_limits(container: Container, now: Portions) -> list[Moved]:
     """The limits in force that move another cell by more than a third, the largest move of each, the farthest first."""
     found = []
-    for hold, place, at, free in _without_each(container, now):
+    for hold, index, at, free in _without_each(container, now):
         other = solve(free)
         far = [
-            Moved(hold=hold, place=place, at=at, cell=cell, without=a, now=b)
+            Moved(hold=hold, index=index, at=at, cell=cell, without=a, now=b)
             for cell, (a, b) in enumerate(zip(other.grams, now.grams, strict=True))
-            if cell != place and abs(a - b) > FAR_G and abs(a - b) > FAR_SHARE * a
+            if cell != index and abs(a - b) > FAR_G and abs(a - b) > FAR_SHARE * a
         ]
         if far:
             found.append(max(far, key=lambda one: abs(one.without - one.now)))
@@ -52,19 +52,19 @@ def _without_each(container: Container, now: Portions) -> Iterator[tuple[Hold, i
         yield Hold.VOLUME, None, container.capacity_ml, replace(container, capacity_ml=None)
     if now.full and container.capacity_g is not None:
         yield Hold.WEIGHT, None, container.capacity_g, replace(container, capacity_g=None)
-    for place, (cell, limit) in enumerate(zip(container.cells, now.limits, strict=True)):
+    for index, (cell, limit) in enumerate(zip(container.cells, now.limits, strict=True)):
         if limit in (Limit.AT_MOST, Limit.USUAL_MOST):
             hold = Hold.USUAL_MOST if cell.is_usual_most else Hold.AT_MOST
             wider = replace(cell, maximum_g=MAXIMUM_CELL_G)
-            yield hold, place, cell.maximum_g, _with(container, place, wider)
+            yield hold, index, cell.maximum_g, _with(container, index, wider)
         elif limit is Limit.AT_LEAST:
-            yield Hold.AT_LEAST, place, cell.minimum_g, _with(container, place, replace(cell, minimum_g=0.0))
+            yield Hold.AT_LEAST, index, cell.minimum_g, _with(container, index, replace(cell, minimum_g=0.0))
         elif limit is Limit.POT and container.shares_g is not None and cell.set_g is None:
-            shares = [math.inf if n == place else grams for n, grams in enumerate(container.shares_g)]
-            yield Hold.POT, place, container.shares_g[place], replace(container, shares_g=tuple(shares))
+            shares = [math.inf if n == index else grams for n, grams in enumerate(container.shares_g)]
+            yield Hold.POT, index, container.shares_g[index], replace(container, shares_g=tuple(shares))
 
 
-def _with(container: Container, place: int, cell: Cell) -> Container:
+def _with(container: Container, index: int, cell: Cell) -> Container:
     cells = list(container.cells)
-    cells[place] = cell
+    cells[index] = cell
     return replace(container, cells=tuple(cells))

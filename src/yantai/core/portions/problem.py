@@ -8,9 +8,9 @@ from enum import StrEnum
 from functools import cached_property
 
 from yantai.core.errors import CoreError, require_range
-from yantai.core.nutrients import Amounts, Nutrient, mixture
+from yantai.core.foods.nutrients import Amounts, Nutrient, mixture
 from yantai.core.speaking import exact_weight
-from yantai.core.targets import Aim, Target, Tolerance, bands
+from yantai.core.targets.targets import Aim, Target, Tolerance, bands
 
 MAXIMUM_CELL_G = 2000.0
 """The most of one component in one container [g]; a meal container holds about a kilogram."""
@@ -20,6 +20,9 @@ CAPACITY_RANGE_ML = (50.0, 5000.0)
 
 CAPACITY_RANGE_G = (50.0, 5000.0)
 """What a container may carry [g]."""
+
+PLATE_RANGE_G = (1.0, 5000.0)
+"""What a whole plate may be [g]."""
 
 DEFAULT_DENSITY_G_PER_ML = 0.8
 """Bulk density of a filled cooked component: 1 cup (236.6 ml) of cooked bulgur is 182 g, of boiled
@@ -97,6 +100,21 @@ class Cell:
         return (self.minimum_g, self.maximum_g) if self.fixed_g is None else (self.fixed_g, self.fixed_g)
 
 
+def check_room(*, capacity_ml: float | None, capacity_g: float | None, plate_g: float | None = None) -> None:
+    """Refuse a container [ml, g] that is too small or too large to be one, and a plate [g] that is.
+
+    Raises:
+        OutOfRange: names the field.
+    """
+    for name, value, (low, high), unit in (
+        ("capacity_ml", capacity_ml, CAPACITY_RANGE_ML, "ml"),
+        ("capacity_g", capacity_g, CAPACITY_RANGE_G, "g"),
+        ("plate_g", plate_g, PLATE_RANGE_G, "g"),
+    ):
+        if value is not None:
+            require_range(name, value, low=low, high=high, unit=unit)
+
+
 @dataclass(frozen=True, kw_only=True)
 class Container:
     """One container to fill: cells, target, the scale's step [g], and what it holds [ml] and carries [g].
@@ -115,12 +133,7 @@ class Container:
 
     def __post_init__(self) -> None:
         require_range("step_g", self.step_g, low=0.1, high=100, unit="g")
-        if self.capacity_ml is not None:
-            low, high = CAPACITY_RANGE_ML
-            require_range("capacity_ml", self.capacity_ml, low=low, high=high, unit="ml")
-        if self.capacity_g is not None:
-            low, high = CAPACITY_RANGE_G
-            require_range("capacity_g", self.capacity_g, low=low, high=high, unit="g")
+        check_room(capacity_ml=self.capacity_ml, capacity_g=self.capacity_g)
 
     def __hash__(self) -> int:
         return self._hash
@@ -161,17 +174,17 @@ class Binding:
 
     Attributes:
         hold: which limit.
-        place: the cell it holds; None for the capacity of the whole container.
+        index: the cell it holds; None for the capacity of the whole container.
         at: where it stands [g; ml for the volume].
         more: True when the container wants more than the limit allows, False when less.
-        worth: fall of the weighted miss per gram (ml) of giving way, at this point.
+        shadow_price: fall of the weighted miss per gram (ml) of giving way, at this point.
     """
 
     hold: Hold
-    place: int | None
+    index: int | None
     at: float
     more: bool
-    worth: float
+    shadow_price: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -222,6 +235,9 @@ class Portions:
 
 MISS_NOISE = 1e-3
 """A miss up to this [g, kcal, mg] is arithmetic, not food: a thousandth of the finest kitchen scale's step."""
+MISS_COUNTS_FROM = MISS_NOISE * (1 + 1e-9)
+"""A miss of just the noise is not tipped over by the last bit of a float. What is told and what is searched for use
+this same line."""
 
 
 def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Binding, ...] = ()) -> Portions:
@@ -242,8 +258,8 @@ def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Bin
     return Portions(
         grams=grams,
         limits=tuple(
-            _limit(cell, g, container.step_of(cell), math.inf if shares is None else shares[place])
-            for place, (cell, g) in enumerate(pairs)
+            _limit(cell, g, container.step_of(cell), math.inf if shares is None else shares[index])
+            for index, (cell, g) in enumerate(pairs)
         ),
         amounts=amounts,
         misses=misses,
@@ -252,7 +268,7 @@ def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Bin
         bindings=bindings,
         unknown=unknown,
         contradictions=tuple(
-            place for place, cell in enumerate(container.cells) if _contradicts(cell, container.step_of(cell))
+            index for index, cell in enumerate(container.cells) if _contradicts(cell, container.step_of(cell))
         ),
         overfull_ml=max(volume - room_ml - MISS_NOISE, 0.0),
         overfull_g=max(weight - room_g - MISS_NOISE, 0.0),
@@ -269,8 +285,7 @@ def _contradicts(cell: Cell, step_g: float) -> bool:
 
 def _beyond(aim: Aim, held: float) -> float:
     over, under = held - aim.high, aim.low - held
-    # A miss of just the noise is not tipped over by the last bit of a float: the search counts it as none.
-    if max(over, under) <= MISS_NOISE * (1 + 1e-9):
+    if max(over, under) <= MISS_COUNTS_FROM:
         return 0.0
     return over if over > under else -under
 

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.spatial import ConvexHull, QhullError
 
-from yantai.core.energy import CARBOHYDRATE_KCAL_PER_G, FAT_KCAL_PER_G, PROTEIN_KCAL_PER_G
-from yantai.core.nutrients import Amounts, Nutrient
-from yantai.core.targets import Target
+from yantai.core.foods.energy import CARBOHYDRATE_KCAL_PER_G, FAT_KCAL_PER_G, PROTEIN_KCAL_PER_G
+from yantai.core.foods.nutrients import Amounts, Nutrient
+from yantai.core.targets.targets import Target
 
 _EDGE = 1e-6
 
@@ -61,7 +61,7 @@ def reach_map(per_100g: Sequence[Amounts], targets: Sequence[Target]) -> ReachMa
     components = tuple(
         shares_of(one[Nutrient.PROTEIN], one[Nutrient.CARBOHYDRATE], one[Nutrient.FAT]) for one in per_100g
     )
-    points = {place: shares.at for place, shares in enumerate(components) if shares is not None}
+    points = {index: shares.at for index, shares in enumerate(components) if shares is not None}
     hull = _hull(points)
     aimed = tuple(
         None
@@ -69,7 +69,7 @@ def reach_map(per_100g: Sequence[Amounts], targets: Sequence[Target]) -> ReachMa
         else shares_of(target.protein_g, target.carbohydrate_g, target.fat_g)
         for target in targets
     )
-    corners = np.array([points[place] for place in hull]).reshape(-1, 2)
+    corners = np.array([points[index] for index in hull]).reshape(-1, 2)
     return ReachMap(
         components=components,
         hull=hull,
@@ -80,15 +80,15 @@ def reach_map(per_100g: Sequence[Amounts], targets: Sequence[Target]) -> ReachMa
 
 def _hull(points: dict[int, tuple[float, float]]) -> tuple[int, ...]:
     """Places of the points on the hull, counter-clockwise; the two ends where all lie on one line."""
-    places = list(points)
-    if len(places) < 3:
-        return tuple(places)
-    at = np.array([points[place] for place in places])
+    indices = list(points)
+    if len(indices) < 3:
+        return tuple(indices)
+    at = np.array([points[index] for index in indices])
     try:
-        return tuple(places[int(n)] for n in ConvexHull(at).vertices)
+        return tuple(indices[int(n)] for n in ConvexHull(at).vertices)
     except QhullError:
         along = (at - at.mean(axis=0)) @ np.linalg.svd(at - at.mean(axis=0))[2][0]
-        ends = {places[int(along.argmin())], places[int(along.argmax())]}
+        ends = {indices[int(along.argmin())], indices[int(along.argmax())]}
         return tuple(sorted(ends))
 
 

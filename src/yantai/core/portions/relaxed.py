@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linprog
 
-from yantai.core.nutrients import NUTRIENTS, Nutrient
-from yantai.core.portions.problem import MISS_NOISE, Cell, Container
+from yantai.core.foods.nutrients import NUTRIENTS, Nutrient
+from yantai.core.portions.problem import MISS_COUNTS_FROM, MISS_NOISE, Cell, Container
 
 Vector = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -48,7 +48,7 @@ class Relaxed:
     and from above, where they have that side, the bounds of the cells, and the capacities.
     """
 
-    places: tuple[int, ...]
+    indices: tuple[int, ...]
     fixed: Vector  # (all cells,) grams of those that are not free, else 0
     nutrients: Vector  # (m, n) per gram
     low_aim: Vector  # (m,)
@@ -92,7 +92,7 @@ class Relaxed:
     def miss(self, grams: Vector) -> Vector:
         """The weighted miss `Σ w (e / σ)²` of each row of `grams` (k, n)."""
         held = grams @ self.nutrients.T
-        beyond = np.maximum(np.maximum(held - self.high_aim, self.low_aim - held) - MISS_NOISE, 0.0) / self.scale
+        beyond = np.maximum(np.maximum(held - self.high_aim, self.low_aim - held) - MISS_COUNTS_FROM, 0.0) / self.scale
         return np.asarray((self.priority * beyond**2).sum(axis=1))
 
     def fits(self, grams: Vector) -> Mask:
@@ -104,19 +104,19 @@ class Relaxed:
     def whole(self, grams: Vector) -> tuple[float, ...]:
         """Grams of every cell of the container, from those of the free ones."""
         every = self.fixed.copy()
-        every[list(self.places)] = grams
+        every[list(self.indices)] = grams
         return tuple(every.tolist())
 
-    def with_fixed(self, places: Mask, grams: Vector) -> Relaxed:
+    def with_fixed(self, indices: Mask, grams: Vector) -> Relaxed:
         """The same with some of the free cells (a mask over n) at `grams` [g]."""
-        keep = ~places
+        keep = ~indices
         brought = self.nutrients[:, ~keep] @ grams
-        places = np.array(self.places)
+        indices = np.array(self.indices)
         fixed = self.fixed.copy()
-        fixed[places[~keep]] = grams
+        fixed[indices[~keep]] = grams
         return replace(
             self,
-            places=tuple(places[keep].tolist()),
+            indices=tuple(indices[keep].tolist()),
             fixed=fixed,
             nutrients=self.nutrients[:, keep],
             low_aim=self.low_aim - brought,
@@ -163,7 +163,7 @@ def normals(nutrients: Vector, above: Mask, below: Mask, rooms: Vector) -> Vecto
 class _Frame:
     """What containers have in common that differ only in their target: most of a batch."""
 
-    places: tuple[int, ...]
+    indices: tuple[int, ...]
     fixed: Vector
     nutrients: Vector
     brought: Vector
@@ -197,7 +197,7 @@ def _frame(
     takes = np.array([[1 / cell.density_g_per_ml, 1.0] for cell in cells]).T[list(capacities)]
     above, below, is_aimed = (np.array([aim[side] for aim in aims], dtype=bool) for side in (1, 2, 3))
     return _Frame(
-        places=tuple(np.flatnonzero(is_free).tolist()),
+        indices=tuple(np.flatnonzero(is_free).tolist()),
         fixed=fixed,
         nutrients=per_gram[:, is_free],
         brought=per_gram @ fixed,
@@ -237,11 +237,11 @@ def relaxed(container: Container) -> Relaxed:
         size = min(size, max(float(holds), 0.0) / max(float(takes), 1e-12))
     low, high = frame.low, frame.high
     if container.shares_g is not None:
-        shares = np.array(container.shares_g)[list(frame.places)]
+        shares = np.array(container.shares_g)[list(frame.indices)]
         low, high = np.minimum(low, shares), np.minimum(high, shares)
     reference = np.minimum(np.maximum(frame.share * max(size, 0.0), low), high)
     free = Relaxed(
-        places=frame.places,
+        indices=frame.indices,
         fixed=frame.fixed,
         nutrients=frame.nutrients,
         low_aim=low_aim,

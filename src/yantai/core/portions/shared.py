@@ -11,7 +11,7 @@ from scipy import sparse
 from scipy.linalg import block_diag
 
 from yantai.core.errors import CoreError
-from yantai.core.nutrients import Nutrient
+from yantai.core.foods.nutrients import Nutrient
 from yantai.core.portions.conic import conic
 from yantai.core.portions.demand import Demand, Sharing
 from yantai.core.portions.problem import Container, Portions
@@ -19,7 +19,7 @@ from yantai.core.portions.relaxed import Relaxed, Vector, has_room, nearness, no
 from yantai.core.portions.single import solve
 from yantai.core.portions.spread import spread_out
 from yantai.core.portions.steps import CERTAIN, Stepped, least_on_steps
-from yantai.core.targets import Tolerance
+from yantai.core.targets.targets import Tolerance
 
 _NEARNESS = 1e-4
 """Weight of nearness to target and recipe beside the misses in the joint problem, which only shares the pots out."""
@@ -58,29 +58,29 @@ def solve_all(
     found: list[Portions | None] = [None] * len(demands)
     left = [math.inf if grams is None else grams for grams in supply_g]
     # Least amounts of all come before what the first in rank would like, where the pot holds them.
-    held = [_taken_in_any_case(demands, place, least=True) <= grams + _GRAM for place, grams in enumerate(left)]
+    held = [_taken_in_any_case(demands, index, least=True) <= grams + _GRAM for index, grams in enumerate(left)]
     ranks = sorted({demand.rank for demand in demands}) if sharing is Sharing.RANKED else [None]
     for rank in ranks:
         turn = [n for n, demand in enumerate(demands) if rank is None or demand.rank == rank]
         later = [d for n, d in enumerate(demands) if found[n] is None and n not in turn]
-        kept = [_taken_in_any_case(later, place, least=held[place]) for place in range(len(supply_g))]
+        kept = [_taken_in_any_case(later, index, least=held[index]) for index in range(len(supply_g))]
         there_is = [max(grams - back, 0.0) for grams, back in zip(left, kept, strict=True)]
         for n, portion in zip(turn, _shared([demands[n] for n in turn], there_is), strict=True):
             found[n] = portion
             left = [g - demands[n].count * taken for g, taken in zip(left, portion.grams, strict=True)]
     shared = [portion for portion in found if portion is not None]
-    surplus = {place for place in spread if math.isfinite(left[place]) and left[place] > _GRAM}
+    surplus = {index for index in spread if math.isfinite(left[index]) and left[index] > _GRAM}
     if surplus:
         there_is = [math.inf if grams is None else grams for grams in supply_g]
         return tuple(spread_out(demands, shared, there_is, surplus))
     return tuple(shared)
 
 
-def _taken_in_any_case(demands: Sequence[Demand], place: int, *, least: bool) -> float:
+def _taken_in_any_case(demands: Sequence[Demand], index: int, *, least: bool) -> float:
     """What containers take of a pot whatever happens [g]: pins, set amounts, and with `least` their least amounts."""
     return math.fsum(
         demand.count
-        * ((demand.container.cells[place].fixed_g or 0.0) + (_least(demand.container, place) if least else 0.0))
+        * ((demand.container.cells[index].fixed_g or 0.0) + (_least(demand.container, index) if least else 0.0))
         for demand in demands
     )
 
@@ -95,7 +95,7 @@ def _shared(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Portio
     joint = _joint(demands, there_is)
     limited = short | _used_up(demands, joint, there_is)
     while True:
-        ceilings = {place: _allotted(demands, joint, place, there_is[place]) for place in limited}
+        ceilings = {index: _allotted(demands, joint, index, there_is[index]) for index in limited}
         shared = _within_all(demands, ceilings)
         more = _short(demands, shared, there_is) - limited
         if not more:
@@ -108,21 +108,21 @@ def _used_up(demands: Sequence[Demand], joint: Sequence[Vector], there_is: Seque
     """Places of the pots that the joint answer empties but for a step of each container."""
     taken = np.array([demand.count for demand in demands]) @ np.array(joint)
     steps = [
-        math.fsum(d.count * d.container.step_of(d.container.cells[place]) for d in demands)
-        for place in range(len(there_is))
+        math.fsum(d.count * d.container.step_of(d.container.cells[index]) for d in demands)
+        for index in range(len(there_is))
     ]
-    return {place for place, have in enumerate(there_is) if taken[place] > have - min(steps[place], 0.01 * have)}
+    return {index for index, have in enumerate(there_is) if taken[index] > have - min(steps[index], 0.01 * have)}
 
 
 def _within_all(demands: Sequence[Demand], ceilings: Mapping[int, Sequence[float]]) -> list[Portions]:
-    return [_within(demand, {place: grams[n] for place, grams in ceilings.items()}) for n, demand in enumerate(demands)]
+    return [_within(demand, {index: grams[n] for index, grams in ceilings.items()}) for n, demand in enumerate(demands)]
 
 
 def _within(demand: Demand, ceilings: dict[int, float]) -> Portions:
     """The container solved with its allotment of the shared pots as its most."""
     if demand.count == 0:
         return solve(demand.container)
-    shares = [ceilings.get(place, math.inf) for place in range(len(demand.container.cells))]
+    shares = [ceilings.get(index, math.inf) for index in range(len(demand.container.cells))]
     return solve(replace(demand.container, shares_g=tuple(shares)))
 
 
@@ -136,8 +136,8 @@ def _improved(
     if not has_room(stacked):
         return shared
     cells = len(there_is)
-    flat = np.concatenate([portion.grams for portion in shared])[list(stacked.places)]
-    least = float(stacked.miss(np.concatenate(joint)[list(stacked.places)][None, :])[0])
+    flat = np.concatenate([portion.grams for portion in shared])[list(stacked.indices)]
+    least = float(stacked.miss(np.concatenate(joint)[list(stacked.indices)][None, :])[0])
     known = Stepped(
         grams=flat,
         miss=float(stacked.miss(flat[None, :])[0]),
@@ -150,8 +150,8 @@ def _improved(
     if better is None:
         return shared
     grams = stacked.whole(better)
-    limited = [place for place, have in enumerate(there_is) if math.isfinite(have)]
-    ceilings = {place: [grams[n * cells + place] for n in range(len(demands))] for place in limited}
+    limited = [index for index, have in enumerate(there_is) if math.isfinite(have)]
+    ceilings = {index: [grams[n * cells + index] for n in range(len(demands))] for index in limited}
     return _within_all(demands, ceilings)
 
 
@@ -160,11 +160,11 @@ def _stacked(demands: Sequence[Demand], there_is: Sequence[float]) -> Relaxed:
     blocks = [relaxed(demand.container) for demand in demands]
     worths = [demand.count * _fair_weight(demand.container) for demand in demands]
     cells = len(there_is)
-    pots = [place for place, have in enumerate(there_is) if math.isfinite(have)]
+    pots = [index for index, have in enumerate(there_is) if math.isfinite(have)]
     counts = np.array([demand.count for demand in demands], dtype=float)
     takes = [
-        np.array([[float(counts[n]) if place == pot else 0.0 for place in block.places] for pot in pots]).reshape(
-            len(pots), len(block.places)
+        np.array([[float(counts[n]) if index == pot else 0.0 for index in block.indices] for pot in pots]).reshape(
+            len(pots), len(block.indices)
         )
         for n, block in enumerate(blocks)
     ]
@@ -174,7 +174,7 @@ def _stacked(demands: Sequence[Demand], there_is: Sequence[float]) -> Relaxed:
     rooms = np.vstack([block_diag(*(block.rooms for block in blocks)), np.hstack(takes)])
     in_pots = np.array([there_is[pot] - counts @ fixed[:, pot] for pot in pots])
     return Relaxed(
-        places=tuple(n * cells + place for n, block in enumerate(blocks) for place in block.places),
+        indices=tuple(n * cells + index for n, block in enumerate(blocks) for index in block.indices),
         fixed=fixed.ravel(),
         nutrients=nutrients,
         low_aim=np.concatenate([block.low_aim for block in blocks]),
@@ -200,37 +200,37 @@ def _stacked(demands: Sequence[Demand], there_is: Sequence[float]) -> Relaxed:
 def _short(demands: Sequence[Demand], portions: Sequence[Portions], there_is: Sequence[float]) -> set[int]:
     """Places of the pots of which the free cells would take more than there is."""
     short = set()
-    for place, have in enumerate(there_is):
-        taken = math.fsum(d.count * p.grams[place] for d, p in zip(demands, portions, strict=True))
+    for index, have in enumerate(there_is):
+        taken = math.fsum(d.count * p.grams[index] for d, p in zip(demands, portions, strict=True))
         from_free = any(
-            d.count and d.container.cells[place].fixed_g is None and p.grams[place] > 0
+            d.count and d.container.cells[index].fixed_g is None and p.grams[index] > 0
             for d, p in zip(demands, portions, strict=True)
         )
         if taken > have + _GRAM and from_free:
-            short.add(place)
+            short.add(index)
     return short
 
 
-def _allotted(demands: Sequence[Demand], joint: list[Vector], place: int, have: float) -> list[float]:
+def _allotted(demands: Sequence[Demand], joint: list[Vector], index: int, have: float) -> list[float]:
     """Whole steps of one pot for each container, from its share in the joint problem.
 
     Every container gets the steps that lie inside its share; what is over goes to those that lost most by it.
     """
-    given, lost = [], []
+    grams_each, lost = [], []
     for demand, grams in zip(demands, joint, strict=True):
-        cell = demand.container.cells[place]
+        cell = demand.container.cells[index]
         step = demand.container.step_of(cell)
-        share = float(grams[place])
+        share = float(grams[index])
         whole = share if cell.fixed_g is not None else math.floor(share / step + 1e-6) * step
-        given.append(whole)
+        grams_each.append(whole)
         lost.append(0.0 if cell.fixed_g is not None or demand.count == 0 else (share - whole) / step)
-    over = have - math.fsum(d.count * g for d, g in zip(demands, given, strict=True))
+    over = have - math.fsum(d.count * g for d, g in zip(demands, grams_each, strict=True))
     for n in sorted(range(len(demands)), key=lambda n: -lost[n]):
-        step = demands[n].container.step_of(demands[n].container.cells[place])
+        step = demands[n].container.step_of(demands[n].container.cells[index])
         if lost[n] > 1e-3 and demands[n].count * step <= over + _GRAM:
-            given[n] += step
+            grams_each[n] += step
             over -= demands[n].count * step
-    return given
+    return grams_each
 
 
 def _joint(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Vector]:
@@ -245,16 +245,16 @@ def _joint(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Vector]
     starts = np.cumsum([0, *(part.width for part in parts)])
     conditions = [_diagonal([part.rows for part in parts])]
     limits = [part.limits for part in parts]
-    for place, have in enumerate(there_is):
+    for index, have in enumerate(there_is):
         if math.isfinite(have):
-            row, limit = _pot_row(place, have, demands, blocks, starts)
+            row, limit = _pot_row(index, have, demands, blocks, starts)
             conditions.append(row)
             limits.append(np.array([limit]))
     upper = sparse.triu(_diagonal([part.quadratic for part in parts]), format="csc")
     linear = np.concatenate([part.linear for part in parts])
     solution = conic(upper, linear, sparse.vstack(conditions, format="csc"), np.concatenate(limits))
     return [
-        np.array(block.whole(np.clip(solution[start : start + len(block.places)], block.low, block.high)))
+        np.array(block.whole(np.clip(solution[start : start + len(block.indices)], block.low, block.high)))
         for block, start in zip(blocks, starts, strict=False)
     ]
 
@@ -329,41 +329,41 @@ def _fair_weight(container: Container) -> float:
 def _without_lows(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Demand]:
     """The demands without the least amounts of the pots that do not hold them for all."""
     dropped = {
-        place
-        for place, have in enumerate(there_is)
-        if math.fsum(d.count * _least(d.container, place) for d in demands)
-        > max(have - _taken_in_any_case(demands, place, least=False), 0.0) + _GRAM
+        index
+        for index, have in enumerate(there_is)
+        if math.fsum(d.count * _least(d.container, index) for d in demands)
+        > max(have - _taken_in_any_case(demands, index, least=False), 0.0) + _GRAM
     }
     if not dropped:
         return list(demands)
     found = []
     for demand in demands:
         cells = tuple(
-            replace(cell, minimum_g=0.0) if place in dropped and cell.fixed_g is None else cell
-            for place, cell in enumerate(demand.container.cells)
+            replace(cell, minimum_g=0.0) if index in dropped and cell.fixed_g is None else cell
+            for index, cell in enumerate(demand.container.cells)
         )
         found.append(replace(demand, container=replace(demand.container, cells=cells)))
     return found
 
 
-def _least(container: Container, place: int) -> float:
+def _least(container: Container, index: int) -> float:
     """The least of a cell [g] that is not fixed."""
-    cell = container.cells[place]
+    cell = container.cells[index]
     return 0.0 if cell.fixed_g is not None else step_bounds(cell, container.step_of(cell))[0]
 
 
 def _pot_row(
-    place: int, have: float, demands: Sequence[Demand], blocks: Sequence[Relaxed], starts: Vector
+    index: int, have: float, demands: Sequence[Demand], blocks: Sequence[Relaxed], starts: Vector
 ) -> tuple[sparse.csr_matrix[np.float64], float]:
     """`Σ n x ≤ S - Σ n fixed` for one pot."""
     columns, values = [], []
     fixed = 0.0
     for demand, block, start in zip(demands, blocks, starts, strict=False):
-        if place in block.places:
-            at = block.places.index(place)
+        if index in block.indices:
+            at = block.indices.index(index)
             columns.append(int(start) + at)
             values.append(float(demand.count))
         else:
-            fixed += demand.count * float(block.fixed[place])
+            fixed += demand.count * float(block.fixed[index])
     row = sparse.csr_matrix((values, ([0] * len(columns), columns)), shape=(1, int(starts[-1])))
     return row, max(have - fixed, 0.0)

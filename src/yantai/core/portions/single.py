@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from yantai.core.nutrients import NUTRIENTS
+from yantai.core.foods.nutrients import NUTRIENTS
 from yantai.core.portions.problem import Binding, Cell, Container, Hold, Portions, portions
 from yantai.core.portions.relaxed import Excess, has_room, least_excess, nearest, relaxed
 from yantai.core.portions.steps import on_steps
@@ -27,15 +27,15 @@ def solve(container: Container) -> Portions:
     inwards; where no step lies between them, the lower bound itself is taken.
     """
     problem = relaxed(container)
-    if problem.places and not has_room(problem):
+    if problem.indices and not has_room(problem):
         return portions(container, problem.whole(problem.low))
-    inside = nearest(problem) if problem.places else None
+    inside = nearest(problem) if problem.indices else None
     excess = None
     if inside is None:
         excess = least_excess(problem)
-        inside = nearest(problem, excess.beyond) if problem.places else None
+        inside = nearest(problem, excess.beyond) if problem.indices else None
         inside = excess.grams if inside is None else inside
-    grams = on_steps(problem, excess, inside).grams if problem.places else inside
+    grams = on_steps(problem, excess, inside).grams if problem.indices else inside
     bindings = () if excess is None or excess.weighted == 0 else _bindings(container, excess)
     return portions(container, problem.whole(grams), bindings)
 
@@ -43,7 +43,7 @@ def solve(container: Container) -> Portions:
 def least_miss(container: Container) -> float:
     """A weighted miss `Σ w (e / σ)²` that no grams of this container beat; quicker than solving."""
     problem = relaxed(container)
-    if problem.places and (not has_room(problem) or nearest(problem) is not None):
+    if problem.indices and (not has_room(problem) or nearest(problem) is not None):
         return 0.0
     return least_excess(problem).weighted
 
@@ -53,28 +53,28 @@ def _bindings(container: Container, excess: Excess) -> tuple[Binding, ...]:
     per_gram = np.array([cell.per_100g.known for cell in container.cells]) / 100
     price = dict(zip((aim.nutrient for aim in container.aims), excess.price, strict=True))
     prices = np.array([price.get(nutrient, 0.0) for nutrient in NUTRIENTS])
-    rooms = [hold for hold, given in _capacities(container) if given is not None]
+    rooms = [hold for hold, capacity in _capacities(container) if capacity is not None]
     found = []
-    for hold, worth in zip(rooms, excess.room_price, strict=True):
+    for hold, shadow_price in zip(rooms, excess.room_price, strict=True):
         at = container.capacity_ml if hold is Hold.VOLUME else container.capacity_g
-        found.append(Binding(hold=hold, place=None, at=at or 0.0, more=True, worth=float(worth)))
+        found.append(Binding(hold=hold, index=None, at=at or 0.0, more=True, shadow_price=float(shadow_price)))
     room_price = dict(zip(rooms, excess.room_price, strict=True))
-    for place, (cell, held) in enumerate(zip(container.cells, per_gram, strict=True)):
+    for index, (cell, held) in enumerate(zip(container.cells, per_gram, strict=True)):
         slope = float(held @ prices)
         slope += room_price.get(Hold.VOLUME, 0.0) / cell.density_g_per_ml + room_price.get(Hold.WEIGHT, 0.0)
-        share = math.inf if container.shares_g is None else container.shares_g[place]
-        binding = _binding(place, cell, slope, share)
+        share = math.inf if container.shares_g is None else container.shares_g[index]
+        binding = _binding(index, cell, slope, share)
         if binding is not None:
             found.append(binding)
-    least_worth = _WORTH * excess.weighted
-    return tuple(sorted((b for b in found if b.worth > least_worth), key=lambda b: -b.worth))
+    least_price = _WORTH * excess.weighted
+    return tuple(sorted((b for b in found if b.shadow_price > least_price), key=lambda b: -b.shadow_price))
 
 
 def _capacities(container: Container) -> list[tuple[Hold, float | None]]:
     return [(Hold.VOLUME, container.capacity_ml), (Hold.WEIGHT, container.capacity_g)]
 
 
-def _binding(place: int, cell: Cell, slope: float, share_g: float) -> Binding | None:
+def _binding(index: int, cell: Cell, slope: float, share_g: float) -> Binding | None:
     """The limit of a cell whose next gram changes the miss by `slope`; None where it is free to move that way.
 
     A free cell inside its bounds has no slope at the least miss, so what has one stands at the bound it pushes to.
@@ -93,4 +93,4 @@ def _binding(place: int, cell: Cell, slope: float, share_g: float) -> Binding | 
         if at == 0 and not more:
             return None
         hold = Hold.LEFT_OUT if cell.left_out else Hold.SET if cell.pinned_g is None else Hold.PINNED
-    return Binding(hold=hold, place=place, at=at, more=more, worth=abs(slope))
+    return Binding(hold=hold, index=index, at=at, more=more, shadow_price=abs(slope))

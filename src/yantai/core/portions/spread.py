@@ -31,7 +31,7 @@ class _Freedom:
         step: (n,) [g].
     """
 
-    places: tuple[int, ...]
+    indices: tuple[int, ...]
     rows: Vector
     limits: Vector
     most: Vector
@@ -43,11 +43,11 @@ def spread_out(
 ) -> list[Portions]:
     """The containers with what the pots at the places `surplus` have left over added to them."""
     left = {
-        place: supply_g[place] - math.fsum(d.count * p.grams[place] for d, p in zip(demands, kept, strict=True))
-        for place in sorted(surplus)
+        index: supply_g[index] - math.fsum(d.count * p.grams[index] for d, p in zip(demands, kept, strict=True))
+        for index in sorted(surplus)
     }
     freedoms = [_freedom(demand, portion, left) for demand, portion in zip(demands, kept, strict=True)]
-    added = [np.zeros(len(freedom.places)) for freedom in freedoms]
+    added = [np.zeros(len(freedom.indices)) for freedom in freedoms]
     chunk = _LARGEST_CHUNK
     while chunk:
         _hand_out(demands, freedoms, added, left, chunk)
@@ -60,12 +60,12 @@ def spread_out(
 
 def _freedom(demand: Demand, portion: Portions, left: dict[int, float]) -> _Freedom:
     container = demand.container
-    places = tuple(
-        place
-        for place in left
-        if demand.count and container.cells[place].fixed_g is None and container.cells[place].maximum_g > 0
+    indices = tuple(
+        index
+        for index in left
+        if demand.count and container.cells[index].fixed_g is None and container.cells[index].maximum_g > 0
     )
-    cells = [container.cells[place] for place in places]
+    cells = [container.cells[index] for index in indices]
     step = np.array([container.step_of(cell) for cell in cells])
     highest = np.array([step_bounds(cell, container.step_of(cell))[1] for cell in cells])
     rows = [[cell.per_100g[aim.nutrient] / 100 for cell in cells] for aim in container.aims if aim.high < math.inf]
@@ -77,10 +77,10 @@ def _freedom(demand: Demand, portion: Portions, left: dict[int, float]) -> _Free
         rows.append([1.0] * len(cells))
         limits.append(max(container.capacity_g - math.fsum(portion.grams), 0.0))
     return _Freedom(
-        places=places,
+        indices=indices,
         rows=np.array(rows).reshape(len(rows), len(cells)),
         limits=np.array(limits),
-        most=np.maximum(highest - np.array([portion.grams[place] for place in places]), 0.0),
+        most=np.maximum(highest - np.array([portion.grams[index] for index in indices]), 0.0),
         step=step,
     )
 
@@ -89,17 +89,17 @@ def _hand_out(
     demands: Sequence[Demand], freedoms: Sequence[_Freedom], added: list[Vector], left: dict[int, float], chunk: int
 ) -> None:
     """So many steps at once to whoever got the least so far, as long as that fits somewhere."""
-    open_to = {(n, at) for n, freedom in enumerate(freedoms) for at in range(len(freedom.places))}
+    open_to = {(n, at) for n, freedom in enumerate(freedoms) for at in range(len(freedom.indices))}
     while open_to:
         n, at = min(open_to, key=lambda one: (added[one[0]][one[1]], one))
-        place, more = freedoms[n].places[at], added[n].copy()
+        index, more = freedoms[n].indices[at], added[n].copy()
         more[at] += chunk * freedoms[n].step[at]
         takes = demands[n].count * chunk * float(freedoms[n].step[at])
-        if takes > left[place] + _GRAM or not _fits(freedoms[n], more):
+        if takes > left[index] + _GRAM or not _fits(freedoms[n], more):
             open_to.discard((n, at))
             continue
         added[n] = more
-        left[place] -= takes
+        left[index] -= takes
 
 
 def _fits(freedom: _Freedom, added: Vector) -> bool:
@@ -110,8 +110,8 @@ def _with_more(container: Container, kept: Portions, freedom: _Freedom, added: V
     if not added.any():
         return kept
     grams = list(kept.grams)
-    for place, more in zip(freedom.places, added.tolist(), strict=True):
-        grams[place] += more
+    for index, more in zip(freedom.indices, added.tolist(), strict=True):
+        grams[index] += more
     found = portions(container, tuple(grams), kept.bindings)
     limits = [
         now if a != b else was for was, now, a, b in zip(kept.limits, found.limits, kept.grams, grams, strict=True)

@@ -25,7 +25,8 @@ _MOST_POINTS = 5_000
 _MOST_COUNTS = 200
 _SEARCH_CUTS = 12
 _INWARD = (0.1, 0.3, 0.6, 0.9)
-_NOTHING = 1e-9
+_NOTHING = 1e-24
+"""A weighted miss up to this is the last bit of a float: the square of what `MISS_COUNTS_FROM` leaves open."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -128,7 +129,7 @@ def _by_counts(problem: Relaxed, coarse: Mask, grams: Vector, least: float) -> S
         rest = problem.with_fixed(coarse, counts)
         if not rest.fits(rest.low[None, :])[0]:
             continue
-        if not rest.places:
+        if not rest.indices:
             whole = np.where(coarse, 0.0, problem.low)
             whole[coarse] = counts
             counted.append(_evaluated(problem, whole[None, :], least))
@@ -152,7 +153,7 @@ def _by_counts(problem: Relaxed, coarse: Mask, grams: Vector, least: float) -> S
         if best is not None and candidate.rank >= best.rank:
             break
         rest = problem.with_fixed(coarse, candidate.grams[coarse])
-        if rest.places:
+        if rest.indices:
             near = _near(rest, candidate.grams[~coarse], candidate.miss)
             whole = candidate.grams.copy()
             whole[~coarse] = near.grams

@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from yantai.core.nutrients import AIMED, Amounts, Nutrient
+from yantai.core.foods.nutrients import AIMED, Amounts, Nutrient
 from yantai.core.portions.problem import MAXIMUM_CELL_G, Cell, Container, Hold, Portions
 from yantai.core.portions.relaxed import Relaxed, Vector, nearest, programme, relaxed
 from yantai.core.portions.single import solve
-from yantai.core.targets import LIMITS
+from yantai.core.targets.targets import LIMITS
 
 MOST_EXTRA_G = 200.0
 """The most of one food that is offered as an extra [g]."""
@@ -32,14 +32,14 @@ class Way:
 
     Attributes:
         hold: which limit gives way.
-        place: the cell it is about; None for the capacity.
+        index: the cell it is about; None for the capacity.
         was, now: the limit before and after [g; ml for the volume].
         portions: the container then: proof that it is met.
         moved: share of the plate [g/g] that lies elsewhere than now; ways are ranked by it.
     """
 
     hold: Hold
-    place: int | None
+    index: int | None
     was: float
     now: float
     portions: Portions
@@ -47,7 +47,7 @@ class Way:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Extra:
+class Side:
     """So much of a food beside the components meets the target; `offer` is its place among those given."""
 
     offer: int
@@ -67,15 +67,15 @@ def ways_out(container: Container, now: Portions) -> list[Way]:
             continue
         way = (
             _more_room(container, now, binding.hold)
-            if binding.place is None
-            else _moved_limit(container, now, binding.hold, binding.place, binding.at)
+            if binding.index is None
+            else _moved_limit(container, now, binding.hold, binding.index, binding.at)
         )
         if way is not None:
             found.append(way)
     return sorted(found, key=lambda way: way.moved)
 
 
-def extras(container: Container, now: Portions, offers: Sequence[Amounts]) -> Iterator[Extra]:
+def sides(container: Container, now: Portions, offers: Sequence[Amounts]) -> Iterator[Side]:
     """Foods (amounts in 100 g) of which `LEAST_EXTRA_G` to `MOST_EXTRA_G` beside the components meets the target.
 
     The least that does it of each, up to the next gram; those that need the least come first, and each is tried only
@@ -93,14 +93,14 @@ def extras(container: Container, now: Portions, offers: Sequence[Amounts]) -> It
             tried = with_cell(container, Cell(per_100g=offers[number], share=1e-6, pinned_g=grams))
             if 0 < grams <= MOST_EXTRA_G and can_meet(tried) and solve(tried).met:
                 then = solve(tried)
-                yield Extra(offer=number, grams=grams, portions=then, moved=moved(now, then, grams))
+                yield Side(offer=number, grams=grams, portions=then, moved=moved(now, then, grams))
                 break
 
 
 def can_meet(container: Container) -> bool:
     """Whether grams that need not lie on a step keep every band; quick, and necessary for steps that do."""
     problem = relaxed(container)
-    return nearest(problem) is not None if problem.places else solve(container).met
+    return nearest(problem) is not None if problem.indices else solve(container).met
 
 
 def reachable_target(container: Container, now: Portions) -> dict[Nutrient, float]:
@@ -124,16 +124,16 @@ def with_cell(container: Container, cell: Cell) -> Container:
     return replace(container, cells=(*container.cells, cell), shares_g=shares)
 
 
-def _with(container: Container, place: int, cell: Cell) -> Container:
+def _with(container: Container, index: int, cell: Cell) -> Container:
     cells = list(container.cells)
-    cells[place] = cell
+    cells[index] = cell
     return replace(container, cells=tuple(cells))
 
 
-def _moved_limit(container: Container, now: Portions, hold: Hold, place: int, at: float) -> Way | None:
-    cell = container.cells[place]
+def _moved_limit(container: Container, now: Portions, hold: Hold, index: int, at: float) -> Way | None:
+    cell = container.cells[index]
     free = replace(cell, pinned_g=None, set_g=None, minimum_g=0.0, maximum_g=MAXIMUM_CELL_G)
-    least = _least_change(relaxed(_with(container, place, free)), place, at)
+    least = _least_change(relaxed(_with(container, index, free)), index, at)
     if least is None:
         return None
     step = container.step_of(cell)
@@ -143,9 +143,9 @@ def _moved_limit(container: Container, now: Portions, hold: Hold, place: int, at
         limit = (first + outward * further) * step
         if not 0 <= limit <= MAXIMUM_CELL_G or limit == at:
             continue
-        tried = solve(_with(container, place, _limited(cell, hold, limit)))
+        tried = solve(_with(container, index, _limited(cell, hold, limit)))
         if tried.met:
-            return Way(hold=hold, place=place, was=at, now=limit, portions=tried, moved=moved(now, tried))
+            return Way(hold=hold, index=index, was=at, now=limit, portions=tried, moved=moved(now, tried))
     return None
 
 
@@ -179,17 +179,17 @@ def _more_room(container: Container, now: Portions, hold: Hold) -> Way | None:
     tried = solve(with_room(container, hold, room))
     if not tried.met:
         return None
-    return Way(hold=hold, place=None, was=was, now=room, portions=tried, moved=moved(now, tried))
+    return Way(hold=hold, index=None, was=was, now=room, portions=tried, moved=moved(now, tried))
 
 
-def _least_change(problem: Relaxed, place: int, at: float) -> float | None:
+def _least_change(problem: Relaxed, index: int, at: float) -> float | None:
     """The grams of one cell nearest to `at` with which some grams of the others keep every band; None if none do."""
-    if place not in problem.places:
+    if index not in problem.indices:
         return None
-    column = problem.places.index(place)
+    column = problem.indices.index(index)
     # Over y = x / d, each of which is around one: over grams the solver goes round in circles.
     d = problem.spread
-    weight = np.full(len(problem.places), _TIE)
+    weight = np.full(len(problem.indices), _TIE)
     weight[column] = d[column] ** 2 / 100.0
     toward: Vector = problem.reference.copy()
     toward[column] = at

@@ -12,13 +12,13 @@ from yantai.core.speaking import weight
 def binding_words(binding: Binding, names: Sequence[str]) -> str:
     """What a limit is and which way it would have to give; `names` are the components in the order of the cells.
 
-    >>> binding_words(Binding(hold=Hold.PINNED, place=0, at=40, more=True, worth=1), ["Sauce"])
+    >>> binding_words(Binding(hold=Hold.PINNED, index=0, at=40, more=True, shadow_price=1), ["Sauce"])
     'Sauce is pinned at 40 g and more would help'
     """
-    if binding.place is None:
+    if binding.index is None:
         is_volume = binding.hold is Hold.VOLUME
         return f"the container is full at {binding.at:,.0f} {'ml' if is_volume else 'g'}"
-    name = names[binding.place]
+    name = names[binding.index]
     way = "more would help" if binding.more else "less would help"
     return {
         Hold.PINNED: f"{name} is pinned at {weight(binding.at)} and {way}",
@@ -34,7 +34,7 @@ def binding_words(binding: Binding, names: Sequence[str]) -> str:
 def moved_words(moved: Moved, names: Sequence[str]) -> str:
     """Which limit takes which component from where to where.
 
-    >>> moved_words(Moved(hold=Hold.VOLUME, place=None, at=450, cell=0, without=125, now=5), ["Broccoli"])
+    >>> moved_words(Moved(hold=Hold.VOLUME, index=None, at=450, cell=0, without=125, now=5), ["Broccoli"])
     'The container holds 450 ml: that takes Broccoli from 125 g to 5 g'
     """
     limit = {
@@ -42,7 +42,7 @@ def moved_words(moved: Moved, names: Sequence[str]) -> str:
         Hold.WEIGHT: f"The container carries {weight(moved.at)}",
     }.get(moved.hold)
     if limit is None:
-        name = names[moved.place or 0]
+        name = names[moved.index or 0]
         limit = {
             Hold.POT: f"The pot of {name} gives {weight(moved.at)}",
             Hold.AT_LEAST: f"{name} is at least {weight(moved.at)}",

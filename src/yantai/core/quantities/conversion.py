@@ -10,8 +10,8 @@ from dataclasses import dataclass, replace
 from yantai.core.errors import NoSuchUnit
 from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.quantity import PINCH_G, SIZES, UNIT_OF_WORD, Kind, Quantity
+from yantai.core.quantities.units import Spoons, grams, millilitres
 from yantai.core.speaking import exact_weight, weight
-from yantai.core.units import Spoons, grams, millilitres
 from yantai.core.words import singular
 
 STATED_APART = 0.05
@@ -117,8 +117,8 @@ def disagreements(
     """Pairs of `quantities` of one line that say different things; those that cannot be compared are skipped."""
     found = []
     said = frozenset(words)
-    for place, second in enumerate(quantities):
-        for first in quantities[:place]:
+    for index, second in enumerate(quantities):
+        for first in quantities[:index]:
             readings = _comparable(first, second, measures, said, spoons)
             if readings is None:
                 continue

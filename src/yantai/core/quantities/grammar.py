@@ -13,8 +13,8 @@ from lark.exceptions import VisitError
 
 from yantai.core.errors import CoreError
 from yantai.core.quantities.quantity import SIZES, UNIT_OF_WORD, Kind, Quantity
+from yantai.core.quantities.units import grams, millilitres
 from yantai.core.quantities.writing import any_of, plain_text, spoons_in_words
-from yantai.core.units import grams, millilitres
 
 _WORD_NUMBERS: dict[str, int | Fraction] = {
     "a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8,

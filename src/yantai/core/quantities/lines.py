@@ -23,8 +23,8 @@ from yantai.core.quantities.line_patterns import (
     state_of,
 )
 from yantai.core.quantities.quantity import SIZES, UNIT_OF_WORD, Kind, Quantity
+from yantai.core.quantities.units import grams
 from yantai.core.quantities.writing import plain_text, spoons_in_words, two_ways
-from yantai.core.units import grams
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,8 +90,8 @@ def read_line(text: str) -> LineReading:
         head, pieces = _anywhere(pieces)
     found.head = head
     notes = []
-    for place, part in enumerate(pieces):
-        left = found.take(part, bracket=False) if place or head is not None else part
+    for index, part in enumerate(pieces):
+        left = found.take(part, bracket=False) if index or head is not None else part
         if left.strip():
             notes.append(left.strip(" .;:-|"))
     for part in bracketed:
@@ -309,7 +309,7 @@ def _stated(part: str) -> tuple[Quantity | None, str, str]:
 
 def _anywhere(pieces: list[str]) -> tuple[Quantity | None, list[str]]:
     """The quantity of a line that does not begin with one: "turkey mince 1.2 kg", "oats: 80 g", "Onions: 4"."""
-    for place, part in enumerate(pieces):
+    for index, part in enumerate(pieces):
         quantity, before, after = _stated(part)
         if quantity is None:
             counted = re.match(r"^([a-z ]+):\s*(\d+)$", part.strip())
@@ -318,7 +318,7 @@ def _anywhere(pieces: list[str]) -> tuple[Quantity | None, list[str]]:
             quantity, before, after = read_quantity(counted[2]), counted[1], ""
         left = f"{before.strip(' :-')} {after}".strip()
         left = re.sub(r"\b(?:max|about|ca|raw weight|weight|weighed)\b\.?", " ", left).strip(" :-")
-        return quantity, [*pieces[:place], left, *pieces[place + 1 :]]
+        return quantity, [*pieces[:index], left, *pieces[index + 1 :]]
     return None, pieces
 
 

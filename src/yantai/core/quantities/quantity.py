@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from yantai.core.errors import CoreError, require_range
-from yantai.core.units import MASS_UNITS, VOLUME_UNITS
+from yantai.core.quantities.units import MASS_UNITS, VOLUME_UNITS
 
 LARGEST_AMOUNT = 1_000_000.0
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from yantai.core.errors import CoreError
 from yantai.core.quantities.grammar import Unreadable, read_quantity
 from yantai.core.quantities.quantity import Kind
+from yantai.core.quantities.units import grams
 from yantai.core.quantities.writing import plain_text
 from yantai.core.speaking import exact_weight
-from yantai.core.units import grams
 
 LONGEST_SUM = 400
 """Characters of a typed sum; fifty weighings fit."""

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { day, plural } from '~/lib/format';
-import { batchesQuery } from '~/lib/queries';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { OpenedPlan, OpenPlan, useOpenPlan } from '~/views/batches/open-plan';
+import { batchesQuery } from '~/views/batches/queries';
 
 export function BatchList() {
   const batches = useQuery(batchesQuery);

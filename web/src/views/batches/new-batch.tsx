@@ -1,15 +1,21 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
 import type { FormEvent } from 'react';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { toast } from 'sonner';
+import { type Schemas, toProblem } from '~/api/client';
 import { day, plural, slotName } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
-import { batchesQuery, clientsQuery, planQuery, recipesQuery } from '~/lib/queries';
 import { useDraft } from '~/lib/use-draft';
+import { useIsHere } from '~/lib/use-is-here';
+import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
 import { Empty, LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { planQuery } from '~/views/batch/queries';
+import { batchesQuery } from '~/views/batches/queries';
+import { clientsQuery } from '~/views/clients/queries';
+import { recipesQuery } from '~/views/recipes/queries';
 
 const inDays = (days: number) => {
   const date = new Date();
@@ -45,6 +51,8 @@ export function NewBatch() {
   );
 }
 
+const DRAFT = 'new-batch';
+
 function BatchForm({
   clients,
   recipes,
@@ -54,7 +62,8 @@ function BatchForm({
 }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [draft, setDraft, forget] = useDraft('new-batch', () => ({
+  const isHere = useIsHere();
+  const [draft, setDraft, forget] = useDraft(DRAFT, () => ({
     // A name is proposed until one is typed.
     name: null as string | null,
     recipeId: recipes[0]?.id ?? '',
@@ -64,12 +73,19 @@ function BatchForm({
   const { recipeId, cookOn, counts } = draft;
   const change = (part: Partial<typeof draft>) => setDraft((now) => ({ ...now, ...part }));
   const create = useMutation({
-    mutationFn: (body: Schemas['BatchInput']) => ask(api.POST('/api/v1/batches', { body })),
+    mutationFn: (body: Schemas['BatchInput']) =>
+      write(call('post', '/api/v1/batches', { body }), {
+        about: 'batches',
+        words: [`Batch ${body.name}`],
+        href: '/batches/new',
+        draft: { key: DRAFT, value: draft },
+      }),
     onSuccess: (plan) => {
       forget();
       queries.setQueryData(planQuery(plan.batch.id).queryKey, plan);
       void queries.invalidateQueries({ queryKey: batchesQuery.queryKey });
-      void navigate({ to: '/batches/$batchId', params: { batchId: plan.batch.id } });
+      if (isHere.current) void navigate({ to: '/batches/$batchId', params: { batchId: plan.batch.id } });
+      else toast.success(`${plan.batch.name} is planned.`);
     },
   });
   const recipe = recipes.find((one) => one.id === recipeId);

@@ -1,19 +1,23 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
-import { batchesQuery, clientsQuery, recipesQuery } from '~/lib/queries';
+import { type Schemas, toProblem } from '~/api/client';
+import { call, write } from '~/offline/writes';
 import { FileButton } from '~/parts/file-button';
 import { Notice } from '~/parts/notice';
+import { batchesQuery } from '~/views/batches/queries';
+import { clientsQuery } from '~/views/clients/queries';
+import { recipesQuery } from '~/views/recipes/queries';
 
 /** Takes an open plan document in as a batch. */
 export function useOpenPlan() {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: async (file: File) =>
-      ask(
-        api.POST('/api/v1/batches/import', {
+      write(
+        call('post', '/api/v1/batches/import', {
           body: { text: await file.text(), cook_on: new Date().toISOString().slice(0, 10) },
         }),
+        { about: 'batches', words: [`Plan document ${file.name}`], href: '/batches' },
       ),
     onSuccess: () => {
       for (const { queryKey } of [batchesQuery, clientsQuery, recipesQuery])

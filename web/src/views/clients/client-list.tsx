@@ -1,12 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
+import { MacroName } from '~/food/macros';
+import { MACRO_KEYS } from '~/food/nutrients';
 import { plural, slotName, wholeNumber } from '~/lib/format';
-import { allergensQuery, clientsQuery } from '~/lib/queries';
 import { buttonClass } from '~/parts/button';
-import { MACRO_KEYS, MacroName } from '~/parts/macros';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { allergensQuery, clientsQuery } from '~/views/clients/queries';
 
 export function ClientList() {
   const clients = useQuery(clientsQuery);

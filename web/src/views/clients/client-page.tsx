@@ -1,14 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams } from '@tanstack/react-router';
 import { useDeferredValue } from 'react';
-import { api, ask, type Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
+import { MACROS } from '~/food/macros';
+import type { MacroKey } from '~/food/nutrients';
 import { asMacro } from '~/lib/numbers';
-import { allergensQuery, clientQuery, clientsQuery, daysQuery } from '~/lib/queries';
 import { energyUnit } from '~/lib/units';
 import { useRecordForm } from '~/lib/use-record-form';
+import { call } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
-import { MACROS } from '~/parts/macros';
 import { LoadFailed, Loading, Notice, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { DayList } from '~/views/clients/day-list';
@@ -17,10 +18,10 @@ import {
   clientDraft,
   clientInput,
   DAY_FIGURES,
+  DAY_LIMITS,
   type DayFigureKey,
   type FigureKey,
   LIMIT_FIGURES,
-  type MacroKey,
   newClient,
   newDay,
   newTarget,
@@ -30,6 +31,7 @@ import {
   usualTolerance,
 } from '~/views/clients/draft';
 import { FIGURES } from '~/views/clients/figures';
+import { allergensQuery, clientQuery, clientsQuery, daysQuery } from '~/views/clients/queries';
 import { ScaleFrom } from '~/views/clients/scale-from';
 import { SuggestDay } from '~/views/clients/suggest-day';
 import { TargetHistory } from '~/views/clients/target-history';
@@ -68,16 +70,16 @@ function ClientForm({
     initial,
     toDraft: clientDraft,
     toInput: clientInput,
+    what: 'Client',
+    nameOf: (view) => view.name,
     save: (body) =>
       id === null
-        ? ask(api.POST('/api/v1/clients', { body }))
-        : ask(api.PUT('/api/v1/clients/{client_id}', { params: { path: { client_id: id } }, body })),
+        ? call('post', '/api/v1/clients', { body })
+        : call('put', '/api/v1/clients/{client_id}', { params: { path: { client_id: id } }, body }),
     archive: (archived) =>
-      ask(
-        api.PUT('/api/v1/clients/{client_id}/archived', {
-          params: { path: { client_id: id ?? '' }, query: { archived } },
-        }),
-      ),
+      call('put', '/api/v1/clients/{client_id}/archived', {
+        params: { path: { client_id: id ?? '' }, query: { archived } },
+      }),
     onSaved: (view: Schemas['ClientView']) => {
       queries.setQueryData(clientQuery(view.id).queryKey, view);
       if (id !== null) return;
@@ -108,12 +110,12 @@ function ClientForm({
     <form onSubmit={submit} noValidate>
       <Page
         title={draft.name || 'New client'}
-        detail={dirty ? 'not saved yet' : ''}
+        detail={form.waits ? 'kept in this browser until the server answers' : dirty ? 'not saved yet' : ''}
         actions={
           <>
             {id === null ? null : <Button onClick={() => form.archive()}>Archive</Button>}
             <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
-              {form.saving ? 'Saving …' : 'Save client'}
+              {form.waits ? 'Waits for the server …' : form.saving ? 'Saving …' : 'Save client'}
             </Button>
           </>
         }
@@ -356,15 +358,7 @@ const toleranceUnit = (percent: boolean, key: MacroKey) =>
 
 const aimsAtSomething = (day: Schemas['DayInput']) => DAY_FIGURES.some((key) => day[key] != null);
 
-const SHARED: FigureKey[] = [
-  'protein_g',
-  'carbohydrate_g',
-  'fat_g',
-  'kcal',
-  'fibre_g',
-  'saturated_g',
-  'sodium_mg',
-];
+const SHARED: FigureKey[] = [...DAY_FIGURES, ...DAY_LIMITS];
 
 /** The figure follows from a day. */
 const isShared = (target: TargetDraft, key: FigureKey): key is DayFigureKey =>

@@ -1,10 +1,10 @@
 import type { UseQueryResult } from '@tanstack/react-query';
-import { type Schemas, toProblem } from '~/lib/api';
+import { type Schemas, toProblem } from '~/api/client';
+import { DayTable } from '~/food/day-table';
+import { FoodPicker } from '~/food/food-picker';
 import { energyUnit, massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
-import { DayTable } from '~/parts/day-table';
 import { Field } from '~/parts/field';
-import { FoodPicker } from '~/parts/food-picker';
 import {
   type ClientDraft,
   DAY_FIGURES,
@@ -62,6 +62,7 @@ function DaySum({ preview, day }: { preview: Props['preview']; day: DayDraft }) 
     (one) => one.day_type.toLowerCase() === day.day_type.trim().toLowerCase(),
   );
   if (preview.isError) return <p className="text-sm text-muted">{toProblem(preview.error).detail}</p>;
+  if (!sum && preview.isFetching) return <p className="text-sm text-muted">Adding up the day …</p>;
   if (!sum) return <p className="text-sm text-muted">Give a figure to see how the meals fill this day.</p>;
   return <DayTable day={sum} />;
 }

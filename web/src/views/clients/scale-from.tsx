@@ -1,14 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toProblem } from '~/lib/api';
+import { toProblem } from '~/api/client';
+import { MacroHead } from '~/food/macros';
+import { MACRO_KEYS } from '~/food/nutrients';
 import { slotName } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
-import { clientsQuery, scaledQuery } from '~/lib/queries';
 import { macroShown } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
-import { MACRO_KEYS, MacroHead } from '~/parts/macros';
 import { type TargetDraft, targetOf } from '~/views/clients/draft';
+import { clientsQuery, scaledQuery } from '~/views/clients/queries';
 
 const FACTORS = ['0.5', '0.75', '1', '1.5', '2'];
 

@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { api, ask, type Schemas, toProblem } from '~/api/client';
 import { energyWithUnit, wholeNumber } from '~/lib/format';
 import { asMacro, readNumber } from '~/lib/numbers';
 import { Button } from '~/parts/button';

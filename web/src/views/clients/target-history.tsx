@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { moment } from '~/lib/format';
-import { targetHistoryQuery } from '~/lib/queries';
 import { LoadFailed } from '~/parts/notice';
+import { targetHistoryQuery } from '~/views/clients/queries';
 
 /** What the targets were and when they changed. Batches keep the targets they were planned for. */
 export function TargetHistory({ id, version }: { id: string; version: number }) {

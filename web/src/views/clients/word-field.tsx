@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
-import type { Schemas } from '~/lib/api';
-import { wordsQuery } from '~/lib/queries';
+import type { Schemas } from '~/api/client';
 import { Button } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { typedWords } from '~/views/clients/draft';
+import { wordsQuery } from '~/views/clients/queries';
 
 const SHOWN = 4;
 

@@ -1,22 +1,16 @@
-import type { Schemas } from '~/lib/api';
-import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
+import * as z from 'zod';
+import type { Schemas } from '~/api/client';
+import { keyed, NUTRIENTS } from '~/food/nutrients';
+import { fill, key, number, or, read, weight } from '~/lib/codecs';
+import { asText, asWeight } from '~/lib/numbers';
 
-/** An own food as typed from its label. */
-export type LabelKey =
-  | 'kcal'
-  | 'kj'
-  | 'protein_g'
-  | 'carbohydrate_g'
-  | 'fat_g'
-  | 'fibre_g'
-  | 'sugars_g'
-  | 'saturated_g'
-  | 'salt_g'
-  | 'sodium_mg'
-  | 'alcohol_g'
-  | 'polyols_g';
+/** A figure that a label may print. */
+export type LabelKey = Exclude<
+  keyof Schemas['LabelInput'],
+  'serving_g' | 'serving_ml' | 'ml_weighs_g' | 'carbohydrate' | 'rounding'
+>;
 
-export const LABEL_FIGURES: [LabelKey, string, string][] = [
+const PRINTED: [LabelKey, string, string][] = [
   ['kcal', 'Energy', 'kcal'],
   ['kj', 'or energy', 'kJ'],
   ['fat_g', 'Fat', 'g'],
@@ -30,31 +24,58 @@ export const LABEL_FIGURES: [LabelKey, string, string][] = [
   ['sodium_mg', 'or sodium', 'mg'],
   ['alcohol_g', 'Alcohol', 'g'],
 ];
+const others = NUTRIENTS.filter(({ key }) => !PRINTED.some(([printed]) => printed === key));
 
-export type MeasureDraft = { key: string; name: string; grams: string };
-export type PackDraft = { key: string; name: string; grams: string; drained_g: string; price: string };
+/** The figures of a label in the order in which it prints them, then whatever else is a nutrient. */
+export const LABEL_FIGURES: [LabelKey, string, string][] = [
+  ...PRINTED,
+  ...others.map(({ key, name, unit }): [LabelKey, string, string] => [key, name, unit]),
+];
 
-export type FoodDraft = {
-  name: string;
-  group: string;
-  state: string;
-  method: string;
+const measure = z.object({ key, name: z.string(), grams: or(weight, 0) });
+const pack = z.object({ key, name: z.string(), grams: or(weight, 0), drained_g: weight, price: number });
+const supply = z.object({ measures: z.array(measure), packs: z.array(pack) });
+
+const label = z.object({
+  serving_g: or(weight, 0),
+  serving_ml: number,
+  ml_weighs_g: number,
+  ...keyed(
+    LABEL_FIGURES.map(([name]) => name),
+    () => number,
+  ),
+  carbohydrate: z.custom<Schemas['Carbohydrate']>(),
+  rounding: z.custom<Schemas['Rounding']>(),
+});
+
+const food = z.object({
+  name: z.string(),
+  group: z.string(),
+  state: z.custom<Schemas['FoodState']>(),
+  method: z.string(),
+  label,
+  allergens: z.array(z.string()),
+  diet_tags: z.array(z.string()),
+  note: z.string(),
+  other_names: z.string(),
+  ...supply.shape,
+  copied_from: z.string().nullable(),
+  version: z.number().nullable(),
+});
+
+export type MeasureDraft = z.input<typeof measure>;
+export type PackDraft = z.input<typeof pack>;
+export type SupplyDraft = z.input<typeof supply>;
+
+/** An own food as typed from its label. `by_volume`: the figures are for millilitres, of which one is weighed. */
+export type FoodDraft = Omit<z.input<typeof food>, 'label'> & {
   serving_g: string;
-  /** Whether the figures are for millilitres, for how many, and what one of them weighs. */
   by_volume: boolean;
   serving_ml: string;
   ml_weighs_g: string;
   figures: Record<LabelKey, string>;
-  carbohydrate: 'total' | 'available';
-  rounding: 'us' | 'eu' | 'exact';
-  allergens: string[];
-  diet_tags: string[];
-  note: string;
-  other_names: string;
-  measures: MeasureDraft[];
-  packs: PackDraft[];
-  copied_from: string | null;
-  version: number | null;
+  carbohydrate: Schemas['Carbohydrate'];
+  rounding: Schemas['Rounding'];
 };
 
 const EMPTY = Object.fromEntries(LABEL_FIGURES.map(([key]) => [key, ''])) as Record<LabelKey, string>;
@@ -90,20 +111,11 @@ export const newFood = (): FoodDraft => ({
   version: null,
 });
 
-export type SupplyDraft = { measures: MeasureDraft[]; packs: PackDraft[] };
-
-export const supplyDraft = (detail: Schemas['FoodDetail']): SupplyDraft => ({
-  measures: detail.measures
-    .filter((one) => one.own)
-    .map((one) => ({ key: crypto.randomUUID(), name: one.name, grams: asWeight(one.grams) })),
-  packs: detail.packs.map((one) => ({
-    key: crypto.randomUUID(),
-    name: one.name,
-    grams: asWeight(one.grams),
-    drained_g: asWeight(one.drained_g),
-    price: asText(one.price),
-  })),
-});
+export const supplyDraft = (detail: Schemas['FoodDetail']): SupplyDraft =>
+  fill(supply, {
+    measures: detail.measures.filter((one) => one.own),
+    packs: detail.packs,
+  });
 
 /** The form of an own food; `copy` starts a new one from any food's values per 100 g. */
 export function foodDraft(detail: Schemas['FoodDetail'], copy = false): FoodDraft {
@@ -111,15 +123,7 @@ export function foodDraft(detail: Schemas['FoodDetail'], copy = false): FoodDraf
   const figures = { ...EMPTY };
   if (label) for (const [key] of LABEL_FIGURES) figures[key] = asText(label[key]);
   else {
-    for (const key of [
-      'protein_g',
-      'carbohydrate_g',
-      'fat_g',
-      'fibre_g',
-      'sugars_g',
-      'saturated_g',
-      'sodium_mg',
-    ] as const)
+    for (const { key } of NUTRIENTS)
       figures[key] = detail.missing.includes(key) ? '' : asText(Math.round(food.per_100g[key] * 1000) / 1000);
     figures.kcal = asText(detail.stated_kcal);
     figures.alcohol_g = asText(detail.alcohol_g);
@@ -149,69 +153,19 @@ export function foodDraft(detail: Schemas['FoodDetail'], copy = false): FoodDraf
 
 const DIET_TAGS = ['vegan', 'vegetarian', 'pescatarian', 'contains-meat'];
 
-type Faults = Map<string, string>;
+export const supplyInput = (draft: SupplyDraft) => read(supply, draft);
 
-export function supplyInput(
-  draft: { measures: MeasureDraft[]; packs: PackDraft[] },
-  faults: Faults = new Map(),
-): Schemas['SupplyInput'] {
-  const number = numberReader(faults);
-  const weight = weightReader(faults);
-  return {
-    measures: draft.measures.map((one, at) => ({
-      name: one.name,
-      grams: weight(`/measures/${at}/grams`, one.grams) ?? 0,
-    })),
-    packs: draft.packs.map((one, at) => ({
-      name: one.name,
-      grams: weight(`/packs/${at}/grams`, one.grams) ?? 0,
-      drained_g: weight(`/packs/${at}/drained_g`, one.drained_g),
-      price: number(`/packs/${at}/price`, one.price),
-    })),
-  };
-}
-
-export function foodInput(draft: FoodDraft): { body: Schemas['FoodInput']; faults: Faults } {
-  const faults: Faults = new Map();
-  const number = numberReader(faults);
-  const serving = weightReader(faults)('/label/serving_g', draft.serving_g);
-  const figures = Object.fromEntries(
-    LABEL_FIGURES.map(([key]) => [key, number(`/label/${key}`, draft.figures[key])]),
-  ) as Record<LabelKey, number | null>;
-  return {
-    body: {
-      name: draft.name,
-      group: draft.group,
-      state: draft.state,
-      method: draft.method,
-      label: {
-        serving_g: serving ?? 0,
-        serving_ml: draft.by_volume ? (number('/label/serving_ml', draft.serving_ml) ?? 0) : null,
-        ml_weighs_g: draft.by_volume ? number('/label/ml_weighs_g', draft.ml_weighs_g) : null,
-        ...figures,
-        carbohydrate: draft.carbohydrate,
-        rounding: draft.rounding,
-      },
-      allergens: draft.allergens,
-      diet_tags: draft.diet_tags,
-      note: draft.note,
-      other_names: draft.other_names,
-      ...supplyInput(draft, faults),
-      copied_from: draft.copied_from,
-      version: draft.version,
+/** What to send, and by JSON pointer the fields that are no numbers yet. */
+export function foodInput({ figures, serving_g, by_volume, serving_ml, ml_weighs_g, ...draft }: FoodDraft) {
+  return read(food, {
+    ...draft,
+    label: {
+      serving_g,
+      serving_ml: by_volume ? serving_ml.trim() || '0' : '',
+      ml_weighs_g: by_volume ? ml_weighs_g : '',
+      ...figures,
+      carbohydrate: draft.carbohydrate,
+      rounding: draft.rounding,
     },
-    faults,
-  };
+  });
 }
-
-const numberReader = (faults: Faults) => (pointer: string, text: string) => {
-  const { value, fault } = readNumber(text);
-  if (fault) faults.set(pointer, fault);
-  return value;
-};
-
-const weightReader = (faults: Faults) => (pointer: string, text: string) => {
-  const { value, fault } = readWeight(text);
-  if (fault) faults.set(pointer, fault);
-  return value;
-};

@@ -1,24 +1,20 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useDeferredValue } from 'react';
-import { api, ask, type Schemas } from '~/lib/api';
-import {
-  allergensQuery,
-  facetsQuery,
-  foodQuery,
-  foodsQuery,
-  foodWordsQuery,
-  forgetFigures,
-  labelQuery,
-} from '~/lib/queries';
+import type { Schemas } from '~/api/client';
+import { forgetFigures } from '~/api/query-client';
+import { foodQuery, foodsQuery } from '~/food/queries';
 import { useRecordForm } from '~/lib/use-record-form';
+import { call } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Choice, Field, Tick } from '~/parts/field';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { WeightField } from '~/parts/weight-field';
+import { allergensQuery } from '~/views/clients/queries';
 import { type FoodDraft, foodDraft, foodInput, LABEL_FIGURES, newFood } from '~/views/pantry/draft';
 import { LabelOutcome } from '~/views/pantry/label-outcome';
+import { facetsQuery, foodWordsQuery, labelQuery } from '~/views/pantry/queries';
 import { SupplyFields } from '~/views/pantry/supply-fields';
 
 export function NewFood() {
@@ -46,27 +42,25 @@ function FoodForm({ id, initial }: { id: string | null; initial: FoodDraft }) {
   const allergens = useQuery(allergensQuery).data ?? {};
   const form = useRecordForm({
     initial,
-    toDraft: (view: Schemas['FoodDetail'] & { name: string }) => foodDraft(view),
+    toDraft: (view: Schemas['FoodDetail']) => foodDraft(view),
     toInput: foodInput,
-    save: async (body) => {
-      const saved = await (id === null
-        ? ask(api.POST('/api/v1/foods', { body }))
-        : ask(api.PUT('/api/v1/foods/{food_id}', { params: { path: { food_id: id } }, body })));
-      return { ...saved, name: saved.food.name };
-    },
+    what: 'Food',
+    nameOf: (view) => view.food.name,
+    save: (body) =>
+      id === null
+        ? call('post', '/api/v1/foods', { body })
+        : call('put', '/api/v1/foods/{food_id}', { params: { path: { food_id: id } }, body }),
     archive: (archived) =>
-      ask(
-        api.PUT('/api/v1/foods/{food_id}/archived', {
-          params: { path: { food_id: id ?? '' }, query: { archived } },
-        }),
-      ),
+      call('put', '/api/v1/foods/{food_id}/archived', {
+        params: { path: { food_id: id ?? '' }, query: { archived } },
+      }),
     onSaved: (view) => {
       forgetFigures(queries);
       queries.setQueryData(foodQuery(view.food.id).queryKey, view);
       if (id === null)
         void navigate({
           to: '/pantry',
-          search: { food: view.food.id, text: view.name },
+          search: { food: view.food.id, text: view.food.name },
           ignoreBlocker: true,
         });
     },
@@ -83,13 +77,21 @@ function FoodForm({ id, initial }: { id: string | null; initial: FoodDraft }) {
     <form onSubmit={submit} noValidate>
       <Page
         title={draft.name || 'New food'}
-        detail={dirty ? 'not saved yet' : draft.copied_from ? 'a copy with own values' : ''}
+        detail={
+          form.waits
+            ? 'kept in this browser until the server answers'
+            : dirty
+              ? 'not saved yet'
+              : draft.copied_from
+                ? 'a copy with own values'
+                : ''
+        }
         actions={
           <>
             {form.canUndo ? <Button onClick={form.undo}>Undo</Button> : null}
             {id === null ? null : <Button onClick={() => form.archive()}>Archive</Button>}
             <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
-              {form.saving ? 'Saving …' : 'Save food'}
+              {form.waits ? 'Waits for the server …' : form.saving ? 'Saving …' : 'Save food'}
             </Button>
           </>
         }
@@ -125,7 +127,7 @@ function FoodForm({ id, initial }: { id: string | null; initial: FoodDraft }) {
                 label="State"
                 value={draft.state}
                 options={words.states.map((one) => ({ value: one, label: one }))}
-                onChange={(event) => change({ state: event.target.value })}
+                onChange={(event) => change({ state: event.target.value as Schemas['FoodState'] })}
                 fault={fault('/state')}
               />
               <Field

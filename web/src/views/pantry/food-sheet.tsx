@@ -1,14 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { type Schemas, toProblem } from '~/api/client';
+import { EnergyWords } from '~/food/energy-words';
+import { Composition } from '~/food/macros';
+import { foodQuery } from '~/food/queries';
 import { faultFinder } from '~/lib/faults';
-import { energyWithUnit, exactWeight, percent, yieldWords } from '~/lib/format';
-import { allergensQuery, foodQuery } from '~/lib/queries';
+import { energyWithUnit, exactWeight, percent, price, yieldWords } from '~/lib/format';
+import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
-import { EnergyWords } from '~/parts/energy-words';
-import { Composition } from '~/parts/macros';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
+import { allergensQuery } from '~/views/clients/queries';
 import { type SupplyDraft, supplyDraft, supplyInput } from '~/views/pantry/draft';
 import { Contradictions, LabelAudit } from '~/views/pantry/label-outcome';
 import { SupplyFields } from '~/views/pantry/supply-fields';
@@ -161,20 +163,25 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
   );
 }
 
+const NOTHING = { body: null, faults: new Map<string, string>() };
+
 /** This kitchen's own measures and packs of the food. */
 function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
   const [draft, setDraft] = useState<SupplyDraft | null>(null);
   const queries = useQueryClient();
   const save = useMutation({
     mutationFn: (body: Schemas['SupplyInput']) =>
-      ask(api.PUT('/api/v1/foods/{food_id}/supply', { params: { path: { food_id: id } }, body })),
+      write(call('put', '/api/v1/foods/{food_id}/supply', { params: { path: { food_id: id } }, body }), {
+        about: `supply/${id}`,
+        words: [`Measures and packs of ${detail.food.name}`],
+        href: `/pantry?food=${id}`,
+      }),
     onSuccess: (fresh) => {
       queries.setQueryData(foodQuery(id).queryKey, fresh);
       setDraft(null);
     },
   });
-  const faults = new Map<string, string>();
-  const body = draft ? supplyInput(draft, faults) : null;
+  const { body = null, faults } = draft ? supplyInput(draft) : NOTHING;
   return (
     <section>
       <h3 className="mb-1 text-lg">Packs</h3>
@@ -185,8 +192,8 @@ function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
             {pack.drained_g === null ? '' : `, drained ${exactWeight(pack.drained_g)}`}
           </span>
           <span className="figures">
-            {pack.price === null ? '' : pack.price.toFixed(2)}
-            {pack.price_per_100g === null ? '' : ` (${pack.price_per_100g.toFixed(2)} per 100 g)`}
+            {pack.price === null ? '' : price(pack.price)}
+            {pack.price_per_100g === null ? '' : ` (${price(pack.price_per_100g)} per 100 g)`}
           </span>
         </p>
       ))}

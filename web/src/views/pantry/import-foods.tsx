@@ -2,14 +2,17 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { api, ask, type Schemas, toProblem } from '~/api/client';
+import { forgetFigures } from '~/api/query-client';
+import { MacroLine } from '~/food/macros';
+import { NUTRIENTS } from '~/food/nutrients';
 import { plural } from '~/lib/format';
-import { foodWordsQuery, forgetFigures } from '~/lib/queries';
+import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Choice } from '~/parts/field';
-import { MacroLine } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { foodWordsQuery } from '~/views/pantry/queries';
 
 const LARGEST_MB = 12;
 
@@ -17,14 +20,8 @@ const FIELDS: [string, string][] = [
   ['name', 'Name'],
   ['kcal', 'Energy, kcal'],
   ['kj', 'Energy, kJ'],
-  ['protein_g', 'Protein'],
-  ['carbohydrate_g', 'Carbohydrate'],
-  ['fat_g', 'Fat'],
-  ['fibre_g', 'Fibre'],
-  ['sugars_g', 'Sugars'],
-  ['saturated_g', 'Saturates'],
+  ...NUTRIENTS.filter(({ key }) => key !== 'kcal').map(({ key, name }): [string, string] => [key, name]),
   ['salt_g', 'Salt'],
-  ['sodium_mg', 'Sodium'],
   ['polyols_g', 'Polyols'],
   ['alcohol_g', 'Alcohol'],
   ['group', 'Group'],
@@ -42,7 +39,16 @@ export function ImportFoods() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const words = useQuery(foodWordsQuery).data;
-  const read = useMutation({ mutationFn: (body: Input) => ask(api.POST('/api/v1/foods/import', { body })) });
+  const read = useMutation({
+    mutationFn: (body: Input) =>
+      body.save
+        ? write(call('post', '/api/v1/foods/import', { body }), {
+            about: 'foods',
+            words: [`Foods of a file of ${plural(body.text.split('\n').length, 'line')}`],
+            href: '/pantry/import',
+          })
+        : ask(api.POST('/api/v1/foods/import', { body })),
+  });
   const found = read.data;
   const choose = async (file: File | undefined) => {
     if (!file) return;
@@ -161,8 +167,8 @@ export function ImportFoods() {
               <Choice
                 label="State, if no column"
                 value={input.state}
-                options={(words?.states ?? ['as-sold']).map((one) => ({ value: one, label: one }))}
-                onChange={(event) => show({ ...input, state: event.target.value })}
+                options={(words?.states ?? [input.state]).map((one) => ({ value: one, label: one }))}
+                onChange={(event) => show({ ...input, state: event.target.value as Schemas['FoodState'] })}
               />
             </div>
           </section>

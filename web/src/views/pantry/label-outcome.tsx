@@ -1,6 +1,6 @@
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
+import { Composition } from '~/food/macros';
 import { energyWithUnit } from '~/lib/format';
-import { Composition } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
 
 /** 100 g by the label, with what rounding leaves open, and whether its kcal agree with its macros. */

@@ -1,16 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useDeferredValue, useState } from 'react';
+import type { Schemas } from '~/api/client';
 import type { PantrySearch } from '~/app/router';
-import type { Schemas } from '~/lib/api';
+import { MacroName, macroFigure } from '~/food/macros';
+import { MACRO_KEYS } from '~/food/nutrients';
+import { foodsQuery } from '~/food/queries';
 import { plural } from '~/lib/format';
-import { facetsQuery, foodsQuery } from '~/lib/queries';
 import { Button, buttonClass } from '~/parts/button';
 import { Choice, Field } from '~/parts/field';
-import { MACRO_KEYS, MacroName, macroFigure } from '~/parts/macros';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { FoodSheet } from '~/views/pantry/food-sheet';
+import { facetsQuery } from '~/views/pantry/queries';
 
 const PAGE = 60;
 

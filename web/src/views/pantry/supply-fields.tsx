@@ -1,3 +1,4 @@
+import { currencyUnit } from '~/lib/format';
 import { Button } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { WeightField } from '~/parts/weight-field';
@@ -79,6 +80,7 @@ export function SupplyFields({
             />
             <Field
               label="Price"
+              unit={currencyUnit()}
               inputMode="decimal"
               value={one.price}
               onChange={(event) => pack(at, { price: event.target.value })}

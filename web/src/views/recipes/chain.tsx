@@ -1,7 +1,8 @@
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
+import { MACROS } from '~/food/macros';
+import type { MacroKey } from '~/food/nutrients';
 import { energy, exactWeight, oneDecimal, percent, weight } from '~/lib/format';
 import { energyUnit } from '~/lib/units';
-import { MACROS, type MacroKey } from '~/parts/macros';
 
 type Component = Schemas['ComponentView'];
 type Figures = Schemas['ComponentFigures'];

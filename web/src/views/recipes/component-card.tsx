@@ -1,14 +1,15 @@
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
+import { Composition, MACROS, MacroName, macroFigure } from '~/food/macros';
+import { MACRO_KEYS } from '~/food/nutrients';
+import { YieldRibbon } from '~/food/yield-ribbon';
 import { energyWithUnit, exactWeight, lossWords, plural, weight, yieldWords } from '~/lib/format';
 import { PARTS, SCHOOLS, type School, schoolHint } from '~/lib/schools';
 import { energyUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Choice, Field, Tick } from '~/parts/field';
-import { Composition, MACRO_KEYS, MACROS, MacroName, macroFigure } from '~/parts/macros';
 import { Notice } from '~/parts/notice';
 import { WeightField } from '~/parts/weight-field';
 import { Why } from '~/parts/why';
-import { YieldRibbon } from '~/parts/yield-ribbon';
 import { Per100gChain } from '~/views/recipes/chain';
 import {
   type ComponentDraft,
@@ -73,7 +74,7 @@ export function ComponentCard(props: Props) {
           <Choice
             label="On the plate"
             value={draft.role}
-            onChange={(event) => onChange({ role: event.target.value })}
+            onChange={(event) => onChange({ role: event.target.value as Schemas['Role'] })}
             options={words.roles.map(asOption)}
             fault={fault(`${pointer}/role`)}
           />

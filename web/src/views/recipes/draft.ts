@@ -1,75 +1,90 @@
-import type { Schemas } from '~/lib/api';
-import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
+import * as z from 'zod';
+import type { Schemas } from '~/api/client';
+import { fill, key, number, or, percent, read, weight } from '~/lib/codecs';
+import { asText, asWeight } from '~/lib/numbers';
 import type { School } from '~/lib/schools';
 
 /** Whether the pot is covered; '' where nobody said. */
 export type Lid = '' | 'on' | 'off';
 
+const line = z.object({
+  key,
+  purchased_g: or(weight, 0),
+  refuse_share: or(percent, 0),
+  refuse_after: z.boolean(),
+  retained_share: or(percent, 1),
+  yield_factor: number,
+  text: z.string(),
+  weighed_state: z.string(),
+  counted: z.boolean(),
+  scales: z.boolean(),
+  dismissed: z.record(z.string(), z.string()),
+  food_id: z.string().nullable(),
+  source_id: z.string().nullable(),
+  unfolded: z.boolean(),
+});
+
+const component = z.object({
+  key,
+  id: z.string(),
+  name: z.string(),
+  role: z.custom<Schemas['Role']>(),
+  method: z.string(),
+  minimum_g: or(weight, 0),
+  maximum_g: weight,
+  density_g_per_ml: or(number, 0.8),
+  yield_low: number,
+  yield_expected: number,
+  yield_high: number,
+  poured_fat_g: or(weight, 0, { unsaid: true }),
+  pieces: number,
+  pan_capacity_g: weight,
+  lid: z.custom<Lid>(),
+  cook_min: number,
+  school: z.custom<School>(),
+  unit_g: weight,
+  unit_part: or(number, 1),
+  plate_share: or(number, 0),
+  eye_g: or(weight, 0, { unsaid: true }),
+  served: z.boolean(),
+  dismissed: z.record(z.string(), z.string()),
+  lines: z.array(line),
+});
+
+const step = z.object({
+  key,
+  text: z.string(),
+  component: z.string(),
+  hands_on_min: number,
+  unattended_min: number,
+  temperature_c: z.number().nullable(),
+  equipment: z.string(),
+  lead_min: number,
+});
+
+const recipe = z.object({
+  name: z.string(),
+  note: z.string(),
+  version: z.number().nullable(),
+  steps: z.array(step),
+  components: z.array(component),
+});
+
 /** A recipe as typed: figures stay text until they are numbers; shares are typed in percent. */
-export type LineDraft = {
-  key: string;
+export type LineDraft = Omit<z.input<typeof line>, 'food_id' | 'source_id' | 'unfolded'> & {
   food: Schemas['FoodBrief'] | null;
   source: { id: string; name: string } | null;
-  purchased_g: string;
-  refuse: string;
-  refuse_after: boolean;
-  retained: string;
-  yield_factor: string;
-  text: string;
-  weighed_state: string;
-  counted: boolean;
-  scales: boolean;
-  dismissed: Record<string, string>;
 };
-
-export type ComponentDraft = {
-  key: string;
-  id: string;
-  name: string;
-  role: string;
-  method: string;
-  minimum_g: string;
-  maximum_g: string;
-  density_g_per_ml: string;
-  yield_low: string;
-  yield_expected: string;
-  yield_high: string;
-  poured_fat_g: string;
-  pieces: string;
-  pan_capacity_g: string;
-  lid: Lid;
-  cook_min: string;
-  school: School;
-  unit_g: string;
-  unit_part: string;
-  plate_share: string;
-  eye_g: string;
-  served: boolean;
-  dismissed: Record<string, string>;
+export type ComponentDraft = Omit<z.input<typeof component>, 'lines'> & {
   lines: LineDraft[];
   /** Written lines that still wait for an answer; they are not saved. */
   asked: Schemas['ProposalView'][];
 };
-
-export type StepDraft = {
-  key: string;
-  /** What is odd about it, as it was read. */
-  trouble: string;
-  text: string;
-  component: string;
-  hands_on_min: string;
-  unattended_min: string;
-  temperature_c: number | null;
-  equipment: string;
-  lead_min: string;
-};
-
-export type RecipeDraft = {
-  name: string;
-  note: string;
+/** `trouble` is what is odd about it, as it was read. */
+export type StepDraft = z.input<typeof step> & { trouble: string };
+export type RecipeDraft = Omit<z.input<typeof recipe>, 'components' | 'steps'> & {
   components: ComponentDraft[];
   steps: StepDraft[];
-  version: number | null;
 };
 
 export const newComponent = (): ComponentDraft => {
@@ -108,9 +123,9 @@ export const newLine = (of: Partial<LineDraft>): LineDraft => ({
   food: null,
   source: null,
   purchased_g: '',
-  refuse: '0',
+  refuse_share: '0',
   refuse_after: false,
-  retained: '100',
+  retained_share: '100',
   yield_factor: '',
   text: '',
   weighed_state: '',
@@ -152,8 +167,8 @@ export const lineOf = (
   newLine({
     food,
     purchased_g: asWeight(Math.round(grams * 10) / 10),
-    refuse: percentText(proposal.refuse_share),
-    retained: percentText(proposal.retained_share),
+    refuse_share: percent.encode(proposal.refuse_share),
+    retained_share: percent.encode(proposal.retained_share),
     yield_factor: asText(proposal.yield_factor),
     text: proposal.text,
   });
@@ -178,151 +193,47 @@ export function intakeDraft(found: Schemas['IntakeView']): Partial<RecipeDraft> 
     components: parts.map((part) => ({
       ...newComponent(),
       name: part.name,
-      role: part.role || 'mixed',
+      role: (part.role || 'mixed') as Schemas['Role'],
       method: part.method || 'none',
       ...sorted(found.lines.filter((line) => found.components.length === 0 || line.component === part.name)),
     })),
   };
 }
 
-const percentText = (share: number) => asText(Math.round(share * 1e6) / 1e4);
-
-export const lineDraft = (line: Schemas['LineView']): LineDraft => ({
-  key: crypto.randomUUID(),
-  food: line.food,
-  source: line.source ? { id: line.source.id, name: line.source.name } : null,
-  purchased_g: asWeight(line.purchased_g),
-  refuse: percentText(line.refuse_share),
-  refuse_after: line.refuse_after,
-  retained: percentText(line.retained_share),
-  yield_factor: asText(line.yield_factor),
-  text: line.text,
-  weighed_state: line.weighed_state,
-  counted: line.counted,
-  scales: line.scales,
-  dismissed: line.dismissed,
+/** A stored line in its form. */
+const lineDraft = (found: Schemas['LineView']): LineDraft => ({
+  ...fill(line, { ...found, food_id: null, source_id: null, unfolded: false }),
+  food: found.food,
+  source: found.source ? { id: found.source.id, name: found.source.name } : null,
 });
 
-export const stepDraft = (step: Schemas['StepView']): StepDraft =>
-  newStep({
-    trouble: step.trouble,
-    text: step.text,
-    component: step.component,
-    hands_on_min: asText(step.hands_on_min),
-    unattended_min: asText(step.unattended_min),
-    temperature_c: step.temperature_c,
-    equipment: step.equipment,
-    lead_min: asText(step.lead_min),
-  });
+export const stepDraft = (found: Schemas['StepView']): StepDraft => ({
+  ...fill(step, found),
+  trouble: found.trouble,
+});
 
-export const recipeDraft = (recipe: Schemas['RecipeView']): RecipeDraft => ({
-  name: recipe.name,
-  note: recipe.note,
-  version: recipe.version,
-  steps: recipe.steps.map(stepDraft),
-  components: recipe.components.map((component) => {
-    const id = component.id ?? crypto.randomUUID();
-    return {
-      key: id,
-      id,
-      name: component.name,
-      role: component.role,
-      method: component.method,
-      minimum_g: asWeight(component.minimum_g),
-      maximum_g: asWeight(component.maximum_g),
-      density_g_per_ml: asText(component.density_g_per_ml),
-      yield_low: asText(component.yield_low),
-      yield_expected: asText(component.yield_expected),
-      yield_high: asText(component.yield_high),
-      poured_fat_g: component.poured_fat_g ? asWeight(component.poured_fat_g) : '',
-      pieces: asText(component.pieces),
-      pan_capacity_g: asWeight(component.pan_capacity_g),
-      lid: component.lid as Lid,
-      cook_min: asText(component.cook_min),
-      school: component.school as School,
-      unit_g: asWeight(component.unit_g),
-      unit_part: asText(component.unit_part),
-      plate_share: asText(component.plate_share),
-      eye_g: component.eye_g ? asWeight(component.eye_g) : '',
-      served: component.served,
-      dismissed: component.dismissed,
-      lines: component.lines.map(lineDraft),
-      asked: [],
-    };
+export const recipeDraft = (found: Schemas['RecipeView']): RecipeDraft => ({
+  name: found.name,
+  note: found.note,
+  version: found.version,
+  steps: found.steps.map(stepDraft),
+  components: found.components.map((one) => {
+    const id = one.id ?? crypto.randomUUID();
+    const typed = fill(component, { ...one, id, lines: [] });
+    return { ...typed, lines: one.lines.map(lineDraft), asked: [] };
   }),
 });
 
-/** What to send, and the fields that are no numbers yet, by JSON pointer. */
-export function recipeInput(draft: RecipeDraft): {
-  body: Schemas['RecipeInput'];
-  faults: Map<string, string>;
-} {
-  const faults = new Map<string, string>();
-  const number = (pointer: string, text: string) => {
-    const { value, fault } = readNumber(text);
-    if (fault) faults.set(pointer, fault);
-    return value;
-  };
-  const weight = (pointer: string, text: string) => {
-    const { value, fault } = readWeight(text);
-    if (fault) faults.set(pointer, fault);
-    return value;
-  };
-  const body: Schemas['RecipeInput'] = {
-    name: draft.name,
-    note: draft.note,
-    version: draft.version,
-    steps: draft.steps.map((step, place) => ({
-      text: step.text,
-      component: step.component,
-      hands_on_min: number(`/steps/${place}/hands_on_min`, step.hands_on_min),
-      unattended_min: number(`/steps/${place}/unattended_min`, step.unattended_min),
-      temperature_c: step.temperature_c,
-      equipment: step.equipment,
-      lead_min: number(`/steps/${place}/lead_min`, step.lead_min),
-    })),
-    components: draft.components.map((component, place) => {
-      const at = `/components/${place}`;
-      return {
-        id: component.id,
-        name: component.name,
-        role: component.role,
-        method: component.method,
-        minimum_g: weight(`${at}/minimum_g`, component.minimum_g) ?? 0,
-        maximum_g: weight(`${at}/maximum_g`, component.maximum_g),
-        density_g_per_ml: number(`${at}/density_g_per_ml`, component.density_g_per_ml) ?? 0.8,
-        yield_low: number(`${at}/yield_low`, component.yield_low),
-        yield_expected: number(`${at}/yield_expected`, component.yield_expected),
-        yield_high: number(`${at}/yield_high`, component.yield_high),
-        poured_fat_g: weight(`${at}/poured_fat_g`, component.poured_fat_g) ?? 0,
-        pieces: number(`${at}/pieces`, component.pieces),
-        pan_capacity_g: weight(`${at}/pan_capacity_g`, component.pan_capacity_g),
-        lid: component.lid,
-        cook_min: number(`${at}/cook_min`, component.cook_min),
-        school: component.school,
-        unit_g: weight(`${at}/unit_g`, component.unit_g),
-        unit_part: number(`${at}/unit_part`, component.unit_part) ?? 1,
-        plate_share: number(`${at}/plate_share`, component.plate_share) ?? 0,
-        eye_g: weight(`${at}/eye_g`, component.eye_g) ?? 0,
-        served: component.served,
-        dismissed: component.dismissed,
-        lines: component.lines.map((line, row) => ({
-          food_id: line.food?.id ?? null,
-          source_id: line.source?.id ?? null,
-          purchased_g: weight(`${at}/lines/${row}/purchased_g`, line.purchased_g) ?? 0,
-          refuse_share: (number(`${at}/lines/${row}/refuse_share`, line.refuse) ?? 0) / 100,
-          refuse_after: line.refuse_after,
-          retained_share: (number(`${at}/lines/${row}/retained_share`, line.retained) ?? 100) / 100,
-          yield_factor: number(`${at}/lines/${row}/yield_factor`, line.yield_factor),
-          text: line.text,
-          weighed_state: line.weighed_state,
-          counted: line.counted,
-          scales: line.scales,
-          unfolded: false,
-          dismissed: line.dismissed,
-        })),
-      };
-    }),
-  };
-  return { body, faults };
-}
+const withIds = ({ food, source, ...typed }: LineDraft) => ({
+  ...typed,
+  food_id: food?.id ?? null,
+  source_id: source?.id ?? null,
+  unfolded: false,
+});
+
+/** What to send, and by JSON pointer the fields that are no numbers yet. */
+export const recipeInput = (draft: RecipeDraft) =>
+  read(recipe, {
+    ...draft,
+    components: draft.components.map((one) => ({ ...one, lines: one.lines.map(withIds) })),
+  });

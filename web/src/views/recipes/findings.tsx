@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
 import { Button } from '~/parts/button';
 import { Field } from '~/parts/field';
 

@@ -1,11 +1,12 @@
 import { useMutation } from '@tanstack/react-query';
 import { type KeyboardEvent, useRef, useState } from 'react';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { api, ask, type Schemas, toProblem } from '~/api/client';
+import { FoodPicker } from '~/food/food-picker';
+import { MacroLine } from '~/food/macros';
 import { weight } from '~/lib/format';
 import { asWeight, readWeight } from '~/lib/numbers';
+import { call, wish } from '~/offline/writes';
 import { Button } from '~/parts/button';
-import { FoodPicker } from '~/parts/food-picker';
-import { MacroLine } from '~/parts/macros';
 import { WeightField } from '~/parts/weight-field';
 import { type LineDraft, lineOf, newLine, type StepDraft, sorted, stepDraft } from '~/views/recipes/draft';
 
@@ -135,8 +136,13 @@ function Question({
     // A cup or a piece weighs what it weighs of the chosen food, so the line is read again with it.
     mutationFn: async (chosen: Schemas['FoodBrief']) => {
       if (!sureFood)
-        await ask(
-          api.POST('/api/v1/recipes/answers', { body: { words: proposal.words, food_id: chosen.id } }),
+        wish(
+          call('post', '/api/v1/recipes/answers', { body: { words: proposal.words, food_id: chosen.id } }),
+          {
+            about: 'answers',
+            words: [`“${proposal.words}” is ${chosen.name}`],
+            href: '/recipes',
+          },
         );
       const read = await ask(
         api.POST('/api/v1/recipes/read', { body: { text: proposal.text, food_id: chosen.id } }),

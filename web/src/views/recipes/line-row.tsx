@@ -1,11 +1,11 @@
 import { type KeyboardEvent, useState } from 'react';
-import { api, ask, type Schemas } from '~/lib/api';
+import { api, ask, type Schemas } from '~/api/client';
+import { FoodPicker } from '~/food/food-picker';
+import { MacroLine } from '~/food/macros';
 import { exactWeight, percent } from '~/lib/format';
 import { asWeight, readWeight } from '~/lib/numbers';
 import { Button } from '~/parts/button';
 import { Choice, Field, Tick } from '~/parts/field';
-import { FoodPicker } from '~/parts/food-picker';
-import { MacroLine } from '~/parts/macros';
 import { WeightField } from '~/parts/weight-field';
 import { Why } from '~/parts/why';
 import { LineChain } from '~/views/recipes/chain';
@@ -37,11 +37,11 @@ export function LineRow({ pointer, line, view, findings, fault, onChange, onMend
   const [open, setOpen] = useState(false);
   const name = lineName(line);
   const offered = view?.offered_refuse.find(
-    (one) => Math.round(one.refuse_share * 100) !== Number(line.refuse),
+    (one) => Math.round(one.refuse_share * 100) !== Number(line.refuse_share),
   );
   const marks = [
     line.weighed_state && line.weighed_state !== line.food?.state ? `weighed ${line.weighed_state}` : '',
-    line.refuse_after && Number(line.refuse) ? 'comes off after cooking' : '',
+    line.refuse_after && Number(line.refuse_share) ? 'comes off after cooking' : '',
     !line.counted ? 'not counted' : view?.free ? 'free by your rule' : '',
     line.scales ? '' : 'keeps its amount',
   ].filter(Boolean);
@@ -76,7 +76,9 @@ export function LineRow({ pointer, line, view, findings, fault, onChange, onMend
               <button
                 type="button"
                 className="min-h-6 font-medium text-ink underline"
-                onClick={() => onChange({ refuse: String(Math.round(offered.refuse_share * 1000) / 10) })}
+                onClick={() =>
+                  onChange({ refuse_share: String(Math.round(offered.refuse_share * 1000) / 10) })
+                }
               >
                 Take it off
               </button>
@@ -100,8 +102,8 @@ export function LineRow({ pointer, line, view, findings, fault, onChange, onMend
             unit="%"
             className="!pr-9"
             inputMode="decimal"
-            value={line.refuse}
-            onChange={(event) => onChange({ refuse: event.target.value })}
+            value={line.refuse_share}
+            onChange={(event) => onChange({ refuse_share: event.target.value })}
             fault={fault(`${pointer}/refuse_share`)}
           />
         </td>
@@ -112,8 +114,8 @@ export function LineRow({ pointer, line, view, findings, fault, onChange, onMend
             unit="%"
             className="!pr-9"
             inputMode="decimal"
-            value={line.retained}
-            onChange={(event) => onChange({ retained: event.target.value })}
+            value={line.retained_share}
+            onChange={(event) => onChange({ retained_share: event.target.value })}
             fault={fault(`${pointer}/retained_share`)}
           />
         </td>

@@ -1,4 +1,4 @@
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
 import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
 import { massInGrams } from '~/lib/units';
 import type { ComponentDraft, LineDraft } from '~/views/recipes/draft';
@@ -14,7 +14,7 @@ export async function lineChanges(
   for (const [field, value] of Object.entries(mend.changes)) {
     if (field === 'food_id') part.food = await foodOf(String(value));
     else if (field === 'purchased_g') part.purchased_g = asWeight(Number(value));
-    else if (field === 'retained_share') part.retained = asText(Math.round(Number(value) * 1000) / 10);
+    else if (field === 'retained_share') part.retained_share = asText(Math.round(Number(value) * 1000) / 10);
     else if (field === 'yield_factor') part.yield_factor = asText(Number(value));
     else if (field === 'weighed_state') part.weighed_state = String(value);
     else if (field === 'text') part.text = String(value);
@@ -26,7 +26,7 @@ export async function lineChanges(
 export function mendedComponent(component: ComponentDraft, mend: Mend): ComponentDraft {
   let mended = component;
   for (const [field, value] of Object.entries(mend.changes)) {
-    if (field === 'role') mended = { ...mended, role: String(value) };
+    if (field === 'role') mended = { ...mended, role: String(value) as Schemas['Role'] };
     else if (field === 'yield_expected')
       mended = { ...mended, yield_expected: asText(Number(value)), yield_low: '', yield_high: '' };
     else if (field === 'factor') mended = { ...mended, lines: mended.lines.map(times(Number(value))) };

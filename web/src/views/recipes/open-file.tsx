@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { api, ask, type Schemas } from '~/api/client';
+import { showProblem } from '~/lib/show-problem';
 import { FileButton } from '~/parts/file-button';
 
 /** Open a recipe file: schema.org JSON-LD, a page that holds it, CSV or plain text. Nothing is saved yet. */
@@ -9,7 +9,7 @@ export function OpenFile({ onOpened }: { onOpened: (found: Schemas['IntakeView']
     mutationFn: async (file: File) =>
       ask(api.POST('/api/v1/recipes/read', { body: { text: await file.text() } })),
     onSuccess: onOpened,
-    onError: (error) => toast.error(toProblem(error).detail),
+    onError: showProblem,
   });
   return (
     <FileButton

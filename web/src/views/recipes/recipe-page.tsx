@@ -2,11 +2,12 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { type FormEvent, useDeferredValue, useState } from 'react';
 import { toast } from 'sonner';
-import { api, ask, type Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
+import { foodQuery } from '~/food/queries';
 import { plural } from '~/lib/format';
-import { foodQuery, previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/lib/queries';
+import { type Key, useListed, useShortcut } from '~/lib/keys';
 import { useRecordForm } from '~/lib/use-record-form';
-import { useUndoKeys } from '~/lib/use-undo-keys';
+import { call } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
@@ -26,8 +27,16 @@ import type { Proposal } from '~/views/recipes/line-entry';
 import type { Mend } from '~/views/recipes/line-row';
 import { lineChanges, mendedComponent } from '~/views/recipes/mends';
 import { OpenFile } from '~/views/recipes/open-file';
+import { previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/views/recipes/queries';
 import { ScaleDialog } from '~/views/recipes/scale-dialog';
 import { StepsEditor } from '~/views/recipes/steps-editor';
+
+const UNDO = { caption: 'In a recipe', key: 'z', ctrl: true, words: 'undo', inFields: 'saved' } as const;
+const KEYS: Key[] = [
+  ['Enter', 'after a written line: it is added, and the next can be written'],
+  ['Shift + Enter', 'a new line in the same field'],
+  ['Enter', 'in a weight: to the next ingredient'],
+];
 
 export function NewRecipe() {
   return <RecipeForm id={null} initial={newRecipe()} />;
@@ -50,16 +59,16 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
     initial,
     toDraft: recipeDraft,
     toInput: recipeInput,
+    what: 'Recipe',
+    nameOf: (view) => view.name,
     save: (body) =>
       id === null
-        ? ask(api.POST('/api/v1/recipes', { body }))
-        : ask(api.PUT('/api/v1/recipes/{recipe_id}', { params: { path: { recipe_id: id } }, body })),
+        ? call('post', '/api/v1/recipes', { body })
+        : call('put', '/api/v1/recipes/{recipe_id}', { params: { path: { recipe_id: id } }, body }),
     archive: (archived) =>
-      ask(
-        api.PUT('/api/v1/recipes/{recipe_id}/archived', {
-          params: { path: { recipe_id: id ?? '' }, query: { archived } },
-        }),
-      ),
+      call('put', '/api/v1/recipes/{recipe_id}/archived', {
+        params: { path: { recipe_id: id ?? '' }, query: { archived } },
+      }),
     onSaved: (view: Schemas['RecipeView']) => {
       void queries.invalidateQueries({ queryKey: ['plans'] });
       if (!view.id) return;
@@ -73,7 +82,8 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
   const { draft, body, dirty, problem, fault, change, submit } = form;
   // Figures wait for typing to pause, and keep the last good ones while a field is no number.
   const preview = useQuery({ ...previewQuery(useDeferredValue(body), id), enabled: !form.unreadable });
-  useUndoKeys(form.undo);
+  useShortcut(UNDO, form.undo);
+  useListed('In a recipe', KEYS);
   const recipes = useQuery(recipesQuery);
   const changeComponent = (place: number, part: Partial<ComponentDraft>) =>
     change((now) => ({
@@ -121,7 +131,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
     <form onSubmit={saveAnswered} noValidate>
       <Page
         title={draft.name || 'New recipe'}
-        detail={dirty ? 'not saved yet' : ''}
+        detail={form.waits ? 'kept in this browser until the server answers' : dirty ? 'not saved yet' : ''}
         actions={
           <>
             {id === null ? null : (
@@ -155,7 +165,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
               </>
             )}
             <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
-              {form.saving ? 'Saving …' : 'Save recipe'}
+              {form.waits ? 'Waits for the server …' : form.saving ? 'Saving …' : 'Save recipe'}
             </Button>
           </>
         }

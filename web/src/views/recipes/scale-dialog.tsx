@@ -1,11 +1,11 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { Dialog } from 'radix-ui';
 import { type FormEvent, useState } from 'react';
-import { api, ask, type Schemas, toProblem } from '~/lib/api';
+import { api, ask, type Schemas, toProblem } from '~/api/client';
+import { foodQuery } from '~/food/queries';
 import { exactWeight } from '~/lib/format';
 import { asWeight, readNumber, readWeight } from '~/lib/numbers';
-import { foodQuery } from '~/lib/queries';
 import { Button } from '~/parts/button';
+import { Close, Overlaid } from '~/parts/dialog';
 import { Choice, Field } from '~/parts/field';
 import { WeightField } from '~/parts/weight-field';
 import { lineName, type RecipeDraft } from '~/views/recipes/draft';
@@ -58,86 +58,79 @@ export function ScaleDialog({
     else scale.mutate({ ...of, pack_g: typed.value, packs: readNumber(packs).value });
   };
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger asChild>
-        <Button disabled={lines.length === 0}>Scale</Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed left-1/2 top-24 z-40 w-[460px] max-w-[94vw] -translate-x-1/2 rounded-xl border border-edge bg-sheet p-5 shadow-xl"
-        >
-          <Dialog.Title className="mb-3 text-xl">Scale the recipe</Dialog.Title>
-          <form onSubmit={submit} noValidate className="space-y-3">
-            <Choice
-              label="By"
-              value={way}
-              options={[
-                { value: 'factor', label: 'a factor' },
-                { value: 'on-hand', label: 'what is on hand of a line' },
-                { value: 'packs', label: 'whole packs of a line' },
-              ]}
-              onChange={(event) => setWay(event.target.value as Way)}
+    <>
+      <Button disabled={lines.length === 0} onClick={() => setOpen(true)}>
+        Scale
+      </Button>
+      <Overlaid open={open} onOpenChange={setOpen} title="Scale the recipe">
+        <form onSubmit={submit} noValidate className="space-y-3">
+          <Choice
+            label="By"
+            value={way}
+            options={[
+              { value: 'factor', label: 'a factor' },
+              { value: 'on-hand', label: 'what is on hand of a line' },
+              { value: 'packs', label: 'whole packs of a line' },
+            ]}
+            onChange={(event) => setWay(event.target.value as Way)}
+          />
+          {way === 'factor' ? (
+            <Field
+              label="Times"
+              unit="×"
+              inputMode="decimal"
+              value={factor}
+              onChange={(event) => setFactor(event.target.value)}
+              fault={readNumber(factor).fault}
             />
-            {way === 'factor' ? (
-              <Field
-                label="Times"
-                unit="×"
-                inputMode="decimal"
-                value={factor}
-                onChange={(event) => setFactor(event.target.value)}
-                fault={readNumber(factor).fault}
+          ) : (
+            <>
+              <Choice
+                label="Line"
+                value={line}
+                options={lines}
+                onChange={(event) => setLine(event.target.value)}
               />
-            ) : (
-              <>
-                <Choice
-                  label="Line"
-                  value={line}
-                  options={lines}
-                  onChange={(event) => setLine(event.target.value)}
+              <WeightField
+                label={way === 'packs' ? 'One pack holds' : 'On hand'}
+                value={amount}
+                onText={setAmount}
+                fault={typed.fault}
+              />
+              {way === 'packs' && known.data ? (
+                <KnownPacks packs={known.data.packs} onPick={(grams) => setAmount(asWeight(grams))} />
+              ) : null}
+              {way === 'packs' ? (
+                <Field
+                  label="Packs"
+                  inputMode="numeric"
+                  placeholder="as many as the recipe needs, rounded up"
+                  value={packs}
+                  onChange={(event) => setPacks(event.target.value)}
                 />
-                <WeightField
-                  label={way === 'packs' ? 'One pack holds' : 'On hand'}
-                  value={amount}
-                  onText={setAmount}
-                  fault={typed.fault}
-                />
-                {way === 'packs' && known.data ? (
-                  <KnownPacks packs={known.data.packs} onPick={(grams) => setAmount(asWeight(grams))} />
-                ) : null}
-                {way === 'packs' ? (
-                  <Field
-                    label="Packs"
-                    inputMode="numeric"
-                    placeholder="as many as the recipe needs, rounded up"
-                    value={packs}
-                    onChange={(event) => setPacks(event.target.value)}
-                  />
-                ) : null}
-              </>
-            )}
-            <p className="text-sm text-muted">
-              Every component follows, the sauce too; lines marked to keep their amount stay. Nothing is saved
-              yet.
+              ) : null}
+            </>
+          )}
+          <p className="text-sm text-muted">
+            Every component follows, the sauce too; lines marked to keep their amount stay. Nothing is saved
+            yet.
+          </p>
+          {scale.isError ? (
+            <p role="alert" className="text-sm font-medium text-alert">
+              {toProblem(scale.error).detail}
             </p>
-            {scale.isError ? (
-              <p role="alert" className="text-sm font-medium text-alert">
-                {toProblem(scale.error).detail}
-              </p>
-            ) : null}
-            <div className="flex gap-2">
-              <Button type="submit" look="main" disabled={scale.isPending}>
-                Scale it
-              </Button>
-              <Dialog.Close asChild>
-                <Button>Cancel</Button>
-              </Dialog.Close>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          ) : null}
+          <div className="flex gap-2">
+            <Button type="submit" look="main" disabled={scale.isPending}>
+              Scale it
+            </Button>
+            <Close>
+              <Button>Cancel</Button>
+            </Close>
+          </div>
+        </form>
+      </Overlaid>
+    </>
   );
 }
 

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import type { Schemas } from '~/lib/api';
+import type { Schemas } from '~/api/client';
 import { day, plural } from '~/lib/format';
-import { batchesQuery } from '~/lib/queries';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { batchesQuery } from '~/views/batches/queries';
 
 export function Today() {
   const batches = useQuery(batchesQuery);

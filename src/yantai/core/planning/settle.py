@@ -1,0 +1,157 @@
+"""What a computed plan leaves to decide before anything is cooked, in words."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from yantai.core.planning.plan import ComponentNeed, ContainerClass, Part, Plan, untold
+from yantai.core.portions import Portions
+from yantai.core.portions.words import binding_words
+from yantai.core.speaking import exact_weight, weight
+from yantai.core.targets.words import conflict_words, missed_words
+
+SHORT_FROM_G = 0.5
+"""A component is short from here on [g]; less is the rounding of the scale."""
+
+_MOST_LIMITS = 3
+"""Limits named in a sentence; they come the most worthwhile first."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OpenPoint:
+    """Something to decide: about container class number `row`, or about the component with this key."""
+
+    title: str
+    detail: str
+    row: int | None = None
+    component: str | None = None
+
+
+def to_settle(
+    plan: Plan,
+    parts: Mapping[str, Part],
+    classes: Sequence[ContainerClass],
+    names: Sequence[str],
+    *,
+    step_g: float,
+    weighed: Mapping[str, Sequence[float]],
+) -> list[OpenPoint]:
+    """Pots weighed twice, components that are short, targets not met or at odds, containers too full, figures nobody
+    knows.
+
+    `names` are those of the container classes, `step_g` [g] is the step of the scale, `weighed` are the weights [g] of
+    each component that nobody chose between, the one that counts last.
+    """
+    found = [_weighed_twice(parts[key].component.name, key, grams) for key, grams in weighed.items() if len(grams) > 1]
+    found += [_short(key, need) for key, need in plan.needs.items() if need.spare_g < -SHORT_FROM_G]
+    for row, (each, portions) in enumerate(zip(classes, plan.portions, strict=True)):
+        if plan.counts[row]:
+            found += _of_row(row, names[row], each, plan, portions, parts)
+    return [*found, *_contradictions(plan, parts, step_g)]
+
+
+def _of_row(
+    row: int, name: str, each: ContainerClass, plan: Plan, portions: Portions, parts: Mapping[str, Part]
+) -> Iterator[OpenPoint]:
+    silent = untold(parts, each)
+    if silent:
+        yield _untold(row, name, [parts[key].component.name for key in silent])
+    conflict = conflict_words(plan.questions[row].container.target)
+    if conflict:
+        yield OpenPoint(title=f"{name}: target at odds", detail=conflict, row=row)
+    elif not portions.inside:
+        yield _missed(row, name, each, portions, parts)
+    if portions.is_overfull:
+        yield _overfull(row, name, each, portions)
+    if portions.unknown:
+        yield _unknown(row, name, portions, parts)
+
+
+def _weighed_twice(name: str, key: str, weighed: Sequence[float]) -> OpenPoint:
+    *others, counts = (exact_weight(grams) for grams in weighed)
+    return OpenPoint(
+        title=f"{name}: weighed more than once",
+        detail=f"It was {' and '.join(others)}, then {counts}. The later weight counts until you say which is right.",
+        component=key,
+    )
+
+
+def _short(key: str, need: ComponentNeed) -> OpenPoint:
+    why = "The pan was weighed" if need.part.weighed else "Its raw amounts are fixed and should give"
+    mend = "free or lower a pin, or add to the pan and weigh again" if need.part.weighed else "raise a raw amount"
+    return OpenPoint(
+        title=f"{need.part.component.name}: {weight(-need.spare_g)} short",
+        detail=f"{why} {weight(need.cooked_g)}; the containers take {weight(need.needed_g)}. To mend it, {mend}.",
+        component=key,
+    )
+
+
+def _missed(row: int, name: str, each: ContainerClass, portions: Portions, parts: Mapping[str, Part]) -> OpenPoint:
+    wanted = each.target
+    off = {
+        nutrient: portions.amounts[nutrient] - (getattr(wanted, nutrient.value) or 0.0)
+        for nutrient, miss in portions.misses.items()
+        if miss
+    }
+    names = [part.component.name for part in parts.values()]
+    held = [binding_words(binding, names) for binding in portions.bindings[:_MOST_LIMITS]]
+    detail = "No mix of these components comes nearer. Change the target, or the recipe."
+    if held:
+        detail = f"What holds it: {'; '.join(held)}. Free or move one of these, or change the target."
+    return OpenPoint(title=f"{name}: {', '.join(missed_words(off))}", detail=detail, row=row)
+
+
+def _untold(row: int, name: str, components: Sequence[str]) -> OpenPoint:
+    return OpenPoint(
+        title=f"{name}: no target",
+        detail=f"Nothing says how much {' and '.join(components)} goes in. Give these containers a target, pin the "
+        "grams, or portion by equal split, plate shares, by eye or as units built raw.",
+        row=row,
+    )
+
+
+def _overfull(row: int, name: str, each: ContainerClass, portions: Portions) -> OpenPoint:
+    by_volume = portions.overfull_ml > 0
+    fills = f"{portions.volume_ml:,.0f} ml" if by_volume else weight(math.fsum(portions.grams))
+    holds = f"{each.capacity_ml:,.0f} ml" if by_volume else weight(each.capacity_g or 0)
+    return OpenPoint(
+        title=f"{name}: does not fit",
+        detail=f"The pinned grams and least amounts fill about {fills} of a container for {holds}. Lower one, or "
+        "give a larger container.",
+        row=row,
+    )
+
+
+def _unknown(row: int, name: str, portions: Portions, parts: Mapping[str, Part]) -> OpenPoint:
+    """Figures that nobody can say to be met, and the foods that do not state them."""
+    nouns = sorted(nutrient.noun for nutrient in portions.unknown)
+    silent = sorted(
+        {
+            line.name
+            for part, grams in zip(parts.values(), portions.grams, strict=True)
+            if grams
+            for line in part.component.lines
+            if portions.unknown & line.amounts.at_least
+        }
+    )
+    return OpenPoint(
+        title=f"{name}: {' and '.join(nouns)} not known",
+        detail=f"No figure is stated for {', '.join(silent)}, so what the container holds is at least what is shown. "
+        "Add the figure to the food, or leave the target open.",
+        row=row,
+    )
+
+
+def _contradictions(plan: Plan, parts: Mapping[str, Part], step_g: float) -> Iterator[OpenPoint]:
+    """Components whose least and most leave no step of the scale between them, each once."""
+    keys = list(parts)
+    for index in sorted({index for portions in plan.portions for index in portions.contradictions}):
+        part = parts[keys[index]]
+        yield OpenPoint(
+            title=f"{part.component.name}: its least and its most leave nothing between",
+            detail=f"No step of {exact_weight(step_g)} lies from {exact_weight(part.minimum_g)} to "
+            f"{exact_weight(part.maximum_g or 0)} per container. Move one of them, or weigh to a finer step.",
+            component=keys[index],
+        )

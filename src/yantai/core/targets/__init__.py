@@ -1,0 +1,1 @@
+"""Targets of one container, days of a client, and suggested figures."""

@@ -1,0 +1,57 @@
+"""The tables, by room. Every row belongs to a workspace; shared reference rows have none and are read-only."""
+
+from yantai.store.tables.accounts import Account, LoginSession, Receipt
+from yantai.store.tables.base import Base, HasFigures, Owned, Row
+from yantai.store.tables.batches import Batch, Command, ContainerClass, Pin, StoredPlan, Weighing
+from yantai.store.tables.clients import Client, Day, DayExtra, Target, TargetRecord
+from yantai.store.tables.kitchen import Vessel, Workspace
+from yantai.store.tables.pantry import (
+    EdiblePortion,
+    Food,
+    FoodWord,
+    Measure,
+    Pack,
+    RawCookedPair,
+    ReferenceLoad,
+    YieldFactor,
+)
+from yantai.store.tables.recipes import Component, Line, Recipe, Step
+from yantai.store.tables.surveys import Survey, SurveyAnswer, SurveyPart
+
+__all__ = [
+    "Account",
+    "Base",
+    "Batch",
+    "Client",
+    "Command",
+    "Component",
+    "ContainerClass",
+    "Day",
+    "DayExtra",
+    "EdiblePortion",
+    "Food",
+    "FoodWord",
+    "HasFigures",
+    "Line",
+    "LoginSession",
+    "Measure",
+    "Owned",
+    "Pack",
+    "Pin",
+    "RawCookedPair",
+    "Receipt",
+    "Recipe",
+    "ReferenceLoad",
+    "Row",
+    "Step",
+    "StoredPlan",
+    "Survey",
+    "SurveyAnswer",
+    "SurveyPart",
+    "Target",
+    "TargetRecord",
+    "Vessel",
+    "Weighing",
+    "Workspace",
+    "YieldFactor",
+]

@@ -1,0 +1,1 @@
+"""Signing in, and what a person has set."""

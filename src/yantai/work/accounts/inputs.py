@@ -1,0 +1,22 @@
+"""What is sent to sign in and to set what is one's own."""
+
+from __future__ import annotations
+
+from yantai.core.speaking import EnergyUnit, MassUnit, TemperatureUnit
+from yantai.work.common.inputs import Payload
+from yantai.work.common.typed import Text
+
+
+class Credentials(Payload):
+    """A sign-in."""
+
+    email: Text
+    password: Text
+
+
+class PersonInput(Payload):
+    """How figures are shown to one person; storage stays metric."""
+
+    mass_unit: MassUnit = MassUnit.GRAM
+    temperature_unit: TemperatureUnit = TemperatureUnit.CELSIUS
+    energy_unit: EnergyUnit = EnergyUnit.KCAL

@@ -1,0 +1,1 @@
+"""Batches: made, loaded, computed and changed by commands."""

@@ -1,0 +1,175 @@
+"""Changes of a batch in words: what they are about, what was before, and what is since."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from datetime import date
+from typing import Any
+
+from yantai.core.foods.nutrients import Nutrient
+from yantai.core.speaking import exact_weight
+from yantai.core.targets.targets import TARGETED
+from yantai.core.targets.words import figure_words
+from yantai.work.batches.inputs import (
+    AddLine,
+    AddSide,
+    Change,
+    MoveRow,
+    RemoveLine,
+    RemoveSide,
+    SetBatch,
+    SetBounds,
+    SetComponent,
+    SetContainers,
+    SetLine,
+    SetPacked,
+    SetPacks,
+    SetPin,
+    SetPoured,
+    SetRaw,
+    SetSchool,
+    SetTarget,
+    TakeRow,
+    Weigh,
+    Withdraw,
+)
+
+_FIELDS: Mapping[str, str] = {
+    "count": "containers",
+    "capacity_ml": "holds",
+    "capacity_g": "carries",
+    "plate_g": "the whole plate",
+    "rank": "served as number",
+    "school": "portioned",
+    "unit_g": "a piece or scoop",
+    "unit_part": "its smallest part",
+    "plate_share": "share of the plate",
+    "eye_g": "about",
+    "pieces": "pieces",
+    "minimum_g": "at least",
+    "maximum_g": "at most",
+    "poured_fat_g": "fat poured off",
+    "purchased_g": "raw",
+    "name": "name",
+    "cook_on": "cooked on",
+    "step_g": "step of the scale",
+    "buffer_share": "for tasting and spill",
+    "sharing": "shared",
+    "leftover": "leftovers",
+}
+
+
+def change_words(change: Change, inverse: Sequence[Change], named: Mapping[str, str]) -> str:
+    """One change: "Ines, lunch, Rice: pinned at 150 g instead of 120 g". `named` are names by the ids in it."""
+    about = [named.get(str(getattr(change, key, "")), "") for key in ("row_id", "component_id")]
+    told = _told(change, _before(change, inverse), named)
+    return ": ".join(part for part in (", ".join(filter(None, about)), told) if part)
+
+
+def _before(change: Change, inverse: Sequence[Change]) -> Any:
+    """The change of the same kind and about the same among those that take it back."""
+    for other in inverse:
+        if type(other) is type(change) and all(
+            getattr(other, key, None) == getattr(change, key, None) for key in ("row_id", "component_id", "line_id")
+        ):
+            return other
+    return None
+
+
+def _told(change: Change, before: Any, named: Mapping[str, str]) -> str:
+    match change:
+        case SetPin():
+            return _pin(change.grams, None if before is None else before.grams)
+        case SetTarget():
+            return ", ".join(_figures(change, before)) or "the same target"
+        case SetContainers() | SetSchool() | SetBounds() | SetBatch() | SetPoured():
+            return ", ".join(_fields(change, before)) or "as it was"
+        case SetRaw():
+            return "raw amounts fixed" if change.fixed else "raw amounts follow the plan again"
+        case SetPacks():
+            noun = "pack" if change.packs == 1 else "packs"
+            packs = "whole packs" if change.packs is None else f"{change.packs} {noun}"
+            return f"{packs} of {exact_weight(change.pack_g)} of {named.get(str(change.line_id), 'an ingredient')}"
+        case Weigh():
+            gross = " and ".join(
+                exact_weight(vessel.gross_g) + (f" less {exact_weight(vessel.vessel_g)}" if vessel.vessel_g else "")
+                for vessel in change.vessels
+            )
+            off = f", {exact_weight(change.removed_g)} taken off" if change.removed_g else ""
+            net_g = sum(vessel.gross_g - vessel.vessel_g for vessel in change.vessels) - change.removed_g
+            plain = len(change.vessels) == 1 and change.vessels[0].gross_g == net_g
+            told = gross if plain else f"{exact_weight(net_g)}: {gross}{off}"
+            return f"weighed {told}{', instead of the weight before' if change.corrects else ''}"
+        case Withdraw():
+            return "weight taken back"
+        case AddLine():
+            food = named.get(str(change.food_id), "an ingredient")
+            return f"{exact_weight(change.purchased_g)} of {food} added at the stove"
+        case RemoveLine():
+            return f"{named.get(str(change.line_id), 'an ingredient')} taken out again"
+        case SetLine():
+            return _line(change, before, named)
+        case SetComponent():
+            return f"{change.component.name} in its place"
+        case MoveRow():
+            return f"cooked with {named.get(str(change.to_batch_id), 'another batch')}"
+        case TakeRow():
+            return f"back from {named.get(str(change.from_batch_id), 'another batch')}"
+        case AddSide():
+            food = named.get(str(change.food_id), "a food")
+            return f"{exact_weight(change.grams)} of {food} beside the components"
+        case RemoveSide():
+            return "taken off beside the components"
+        case SetPacked():
+            return "marked as packed" if change.packed else "opened again"
+
+
+def _pin(grams: float | None, before: float | None) -> str:
+    was = "" if before is None else f" instead of {exact_weight(before)}"
+    if grams is None:
+        return f"no longer pinned{f' at {exact_weight(before)}' if before is not None else ''}"
+    return f"pinned at {exact_weight(grams)}{was}"
+
+
+def _line(change: SetLine, before: Any, named: Mapping[str, str]) -> str:
+    food = named.get(str(change.food_id), "an ingredient")
+    if before is None:
+        return f"{exact_weight(change.purchased_g)} of {food}"
+    other = "" if before.food_id == change.food_id else f" {named.get(str(before.food_id), 'another food')}"
+    return f"{exact_weight(change.purchased_g)} of {food} instead of {exact_weight(before.purchased_g)}{other}"
+
+
+def _figures(change: SetTarget, before: Any) -> Iterator[str]:
+    for nutrient in TARGETED:
+        now, was = change.figures[nutrient], None if before is None else before.figures[nutrient]
+        if now != was or before is None:
+            yield f"{nutrient.noun} {_figure(nutrient, now)} instead of {_figure(nutrient, was)}"
+
+
+def _figure(nutrient: Nutrient, value: float | None) -> str:
+    return "none" if value is None else figure_words(nutrient, value)
+
+
+def _fields(change: Change, before: Any) -> Iterator[str]:
+    for name, words in _FIELDS.items():
+        if not hasattr(change, name):
+            continue
+        now, was = getattr(change, name), None if before is None else getattr(before, name)
+        if before is None or now != was:
+            yield f"{words} {_value(name, now)}" + ("" if before is None else f" instead of {_value(name, was)}")
+
+
+def _value(name: str, value: Any) -> str:
+    if value is None:
+        return "not set"
+    if isinstance(value, date):
+        return f"{value:%-d %B}"
+    if name.endswith("_g"):
+        return exact_weight(value)
+    if name == "capacity_ml":
+        return f"{value:,.0f} ml"
+    if name == "buffer_share":
+        return f"{100 * value:.4g} %"
+    if name == "rank":
+        return str(value + 1)
+    return f"“{value}”" if name == "name" else f"{value:,.10g}" if isinstance(value, float) else str(value)

@@ -1,0 +1,341 @@
+"""Changes of a batch. Each is applied with the others of its command or not at all, and returns its inverse."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from hashlib import sha256
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from yantai.core.speaking import weight
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work.batches import component_commands as change_pots
+from yantai.work.batches import loading, log, plan_view, plans, stored
+from yantai.work.batches import row_commands as change_rows
+from yantai.work.batches.desk import Desk
+from yantai.work.batches.inputs import (
+    AddLine,
+    AddSide,
+    Change,
+    Changes,
+    MoveRow,
+    Preview,
+    RemoveLine,
+    RemoveSide,
+    SetBatch,
+    SetBounds,
+    SetComponent,
+    SetContainers,
+    SetLine,
+    SetPacked,
+    SetPacks,
+    SetPin,
+    SetPoured,
+    SetRaw,
+    SetSchool,
+    SetTarget,
+    TakeBack,
+    TakeRow,
+    Weigh,
+    Withdraw,
+)
+from yantai.work.batches.versions import mark_changed
+from yantai.work.batches.views import HistoryView, PlanView, Steps
+from yantai.work.common.errors import Closed, Doubtful, Invalid, Missing
+from yantai.work.common.who import SignedIn
+
+
+@dataclass(frozen=True, kw_only=True)
+class Changed:
+    """The plan after a command, and the changes that take it back."""
+
+    plan: PlanView
+    inverse: list[Change]
+    steps: Steps
+
+
+def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: Changes, now: datetime) -> Changed:
+    """Apply changes to a batch and compute it anew.
+
+    A command that was made already is not made again: after a lost answer the same call is safe.
+
+    Raises:
+        Invalid: a value makes no sense, or the command was made already with other changes.
+        Stale: the batch was changed since `payload.version`.
+        Doubtful: a cooked weight is unlikely and `payload.confirmed` is not set.
+        Closed: the batch is packed.
+    """
+    with database.workspace(who.workspace_id) as session:
+        others = {change.to_batch_id for change in payload.changes if isinstance(change, MoveRow)}
+        others |= {change.from_batch_id for change in payload.changes if isinstance(change, TakeRow)}
+        _lock_in_order(session, batch_id, others)
+        loaded = loading.load(session, batch_id, lock=True)
+        # Ids are made by callers, so two kitchens may use the same one.
+        command_id = uuid.uuid5(who.workspace_id, str(payload.command_id))
+        made = session.get(tables.Command, command_id)
+        digest = _digest(batch_id, payload)
+        if made is not None:
+            return _made_already(session, who, loaded, made, digest)
+        changes: Sequence[Change] = payload.changes
+        if payload.version != loaded.batch.version:
+            if not all(isinstance(change, FACTS) for change in changes):
+                log.refuse_stale(session, loaded.batch, payload.version)
+            since = log.read_log(session, batch_id, after_version=payload.version)
+            changes = [_as_seen(change, since) for change in changes]
+        sent = log.Sent(
+            command_id=command_id,
+            digest=digest,
+            device=payload.device,
+            told_at=payload.happened_at,
+            happened_at=log.when_it_happened(payload, now),
+        )
+        return _apply_and_record(session, who, loaded, changes, sent, now, confirmed=payload.confirmed)
+
+
+def take_back(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: TakeBack, now: datetime) -> Changed:
+    """Take a command of the log back, or make one again that was taken back.
+
+    Raises:
+        Missing: there is no such batch or command.
+        Invalid: it does not count any more, cannot be taken back, or somebody's later change stands on it.
+        Closed: the batch is packed.
+    """
+    with database.workspace(who.workspace_id) as session:
+        wanted = session.get(tables.Command, payload.of)
+        _lock_in_order(session, batch_id, log.other_batches(wanted))
+        loaded = loading.load(session, batch_id, lock=True)
+        command_id = uuid.uuid5(who.workspace_id, str(payload.command_id))
+        digest = sha256(batch_id.bytes + b"take back" + payload.of.bytes).hexdigest()
+        made = session.get(tables.Command, command_id)
+        if made is not None:
+            return _made_already(session, who, loaded, made, digest)
+        inverse = log.to_take_back(log.Log.read(session, batch_id), payload.of)
+        sent = log.Sent(
+            command_id=command_id,
+            digest=digest,
+            device=payload.device,
+            told_at=payload.happened_at,
+            happened_at=log.when_it_happened(payload, now),
+            undoes=payload.of,
+        )
+        try:
+            return _apply_and_record(session, who, loaded, inverse, sent, now, confirmed=True)
+        except Missing as error:
+            raise Invalid("What this changed is not in the batch any more, so nothing is left to take back.") from error
+
+
+def read_history(database: Database, who: SignedIn, batch_id: uuid.UUID, limit: int, since: int = 0) -> HistoryView:
+    """The newest `limit` changes of a batch after version `since`, and what undo and redo would do next.
+
+    Raises:
+        Missing: there is no such batch here.
+    """
+    with database.reading(who.workspace_id) as session:
+        if session.get(tables.Batch, batch_id) is None:
+            raise Missing("There is no such batch. It may have been removed in another window.")
+        read = log.Log.read(session, batch_id)
+        shown, others = log.read_views(session, batch_id, read, limit=limit, since=since)
+        return HistoryView(steps=log.steps(read, who), commands=shown, earlier=others)
+
+
+FACTS = (Weigh, AddLine, SetPoured)
+"""What happened at the stove and on the scale, whatever the plan has become since: never refused for being stale."""
+
+
+def _made_already(
+    session: Session, who: SignedIn, loaded: loading.Loaded, made: tables.Command, digest: str
+) -> Changed:
+    """The answer to a command that was made before: the same again, or none where it was another one."""
+    if made.digest != digest or made.batch_id != loaded.batch.id:
+        raise Invalid("This was saved already, with other figures. Reload the page, then change it again.")
+    steps = log.steps(log.Log.read(session, loaded.batch.id), who)
+    return Changed(plan=stored.current_view(session, loaded.batch.id), inverse=log.inverse_of(made), steps=steps)
+
+
+def _as_seen(change: Change, since: Sequence[tables.Command]) -> Change:
+    """A weighing corrects only what whoever weighed could see: not one that came since."""
+    if not isinstance(change, Weigh) or not change.corrects:
+        return change
+    weighed = ("weight", str(change.component_id))
+    unseen = any(weighed in (log.touched(entry) or ()) for entry in since)
+    return change.model_copy(update={"corrects": False}) if unseen else change
+
+
+def _apply_and_record(
+    session: Session,
+    who: SignedIn,
+    loaded: loading.Loaded,
+    changes: Sequence[Change],
+    sent: log.Sent,
+    now: datetime,
+    *,
+    confirmed: bool,
+) -> Changed:
+    base, names = loaded.batch.version, log.names_in(loaded, changes)
+    loaded, inverse = apply_changes(
+        session,
+        who,
+        loaded,
+        changes,
+        now,
+        confirmed=confirmed,
+        command_id=sent.command_id,
+        happened_at=sent.happened_at,
+    )
+    computed = plans.compute(loaded)
+    mark_changed(session, loaded.batch, who)
+    shown = plan_view.plan_view(computed)
+    stored.keep(session, computed, shown)
+    # Told by the names that things had before; what is new has only those it has now.
+    named = log.names_in(loaded, [*changes, *inverse]) | names
+    log.record(
+        session, who, loaded.batch, sent, changes=changes, inverse=inverse, named=named, base_version=base, now=now
+    )
+    return Changed(plan=shown, inverse=inverse, steps=log.steps(log.Log.read(session, loaded.batch.id), who))
+
+
+def preview_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: Preview, now: datetime) -> PlanView:
+    """The plan as these changes would make it. Nothing of it is kept, and nobody is told.
+
+    Raises:
+        Invalid, Stale, Doubtful, Closed: as the changes themselves would.
+    """
+    with database.trial(who.workspace_id) as session:
+        # Locked like the change itself: one that is on its way is waited for, and then this is stale, not in its way.
+        loaded = loading.load(session, batch_id, lock=True)
+        log.refuse_stale(session, loaded.batch, payload.version)
+        loaded, _ = apply_changes(session, who, loaded, payload.changes, now, confirmed=payload.confirmed)
+        return plan_view.plan_view(plans.compute(loaded))
+
+
+def apply_changes(
+    session: Session,
+    who: SignedIn,
+    loaded: loading.Loaded,
+    changes: Sequence[Change],
+    now: datetime,
+    *,
+    confirmed: bool,
+    command_id: uuid.UUID | None = None,
+    happened_at: datetime | None = None,
+) -> tuple[loading.Loaded, list[Change]]:
+    """Apply changes to the rows of a batch; the batch as it then is, and the changes that take them back.
+
+    What was weighed and added happened when it did, also where a device hands it in later.
+
+    What they make gets ids that follow from `command_id`: a log that is replayed makes the same rows.
+    """
+    command_id = command_id or uuid.uuid4()
+    inverse: list[Change] = []
+    for index, change in enumerate(changes):
+        if loaded.batch.packed_at is not None and not isinstance(change, SetPacked):
+            raise Closed("This batch is packed. Open it again to change it.")
+        desk = Desk(
+            session=session,
+            who=who,
+            loaded=loaded,
+            pointer=f"/changes/{index}",
+            command_id=command_id,
+            now=now,
+            happened_at=happened_at or now,
+            confirmed=confirmed,
+        )
+        # Taken back in the opposite order.
+        inverse = _APPLY[type(change)](desk, change) + inverse
+        session.flush()
+        loaded = loading.after_change(session, loaded, foods_added=isinstance(change, _BRING_FOODS))
+    return loaded, inverse
+
+
+_BRING_FOODS = (AddLine, SetLine, SetComponent, AddSide)
+
+
+def _lock_in_order(session: Session, batch_id: uuid.UUID, others: set[uuid.UUID]) -> None:
+    """Lock every batch that is touched, always in the same order: two that move rows to each other wait."""
+    if others:
+        batch = tables.Batch
+        touched = select(batch.id).where(batch.id.in_({batch_id, *others})).order_by(batch.id).with_for_update()
+        session.scalars(touched).all()
+
+
+def _digest(batch_id: uuid.UUID, payload: Changes) -> str:
+    """What a command wishes, whichever version it was sent to and whether or not it was confirmed."""
+    return sha256(batch_id.bytes + log.CHANGES.to_bytes(payload.changes)).hexdigest()
+
+
+def _batch(desk: Desk, change: SetBatch) -> list[Change]:
+    batch = desk.batch
+    before = SetBatch(
+        name=batch.name,
+        cook_on=batch.cook_on,
+        step_g=batch.step_g,
+        buffer_share=batch.buffer_share,
+        sharing=batch.sharing,
+        leftover=batch.leftover,
+    )
+    batch.name, batch.cook_on = change.name, change.cook_on
+    batch.step_g, batch.buffer_share = change.step_g, change.buffer_share
+    batch.sharing, batch.leftover = change.sharing, change.leftover
+    return [before]
+
+
+def _packed(desk: Desk, change: SetPacked) -> list[Change]:
+    if change.packed == (desk.batch.packed_at is not None):
+        # What a packed batch showed is kept once: packing it anew would keep what it would be by now.
+        raise Invalid.at(f"{desk.pointer}/packed", f"This batch is {'packed' if change.packed else 'open'} already.")
+    waiting = [c.name for c in desk.batch.components if c.id not in desk.loaded.weighings]
+    if change.packed and waiting:
+        raise Invalid.at(
+            f"{desk.pointer}/packed",
+            f"Not weighed yet: {', '.join(waiting)}. Weigh them, then mark the batch packed.",
+        )
+    batch = desk.batch
+    if change.packed:
+        # Figures of a packed batch do not move with later edits of foods, clients or rules.
+        computed, rules = plans.compute(desk.loaded), desk.loaded.larder.rules
+        names = {str(component.id): component.name for component in batch.components}
+        lacking = [f"{weight(grams)} of {names[key]}" for key, grams in computed.plan.lacking_g.items()]
+        if lacking and not desk.confirmed:
+            raise Doubtful(
+                f"{' and '.join(lacking)} lack for what is pinned, so the containers cannot hold what the plan says. "
+                "Lower a pin, or mark it packed anyway."
+            )
+        batch.energy_rule, batch.carbohydrate = rules.energy, rules.carbohydrate
+        for row, portions in zip(batch.classes, computed.plan.portions, strict=True):
+            row.packed_g = {str(c.id): grams for c, grams in zip(batch.components, portions.grams, strict=True)}
+    else:
+        batch.energy_rule = batch.carbohydrate = None
+        for row in batch.classes:
+            row.packed_g = None
+    batch.packed_at = desk.now if change.packed else None
+    return [SetPacked(packed=not change.packed)]
+
+
+_APPLY: dict[type[Any], Callable[[Desk, Any], list[Change]]] = {
+    SetPin: change_rows.set_pin,
+    SetTarget: change_rows.set_target,
+    SetContainers: change_rows.set_containers,
+    SetBounds: change_pots.set_bounds,
+    SetSchool: change_pots.set_school,
+    SetLine: change_pots.set_line,
+    SetComponent: change_pots.set_component,
+    MoveRow: change_rows.move_row,
+    TakeRow: change_rows.take_row,
+    AddSide: change_rows.add_side,
+    RemoveSide: change_rows.remove_side,
+    SetRaw: change_pots.set_raw,
+    SetPacks: change_pots.set_packs,
+    Weigh: change_pots.weigh,
+    Withdraw: change_pots.withdraw,
+    AddLine: change_pots.add_line,
+    RemoveLine: change_pots.remove_line,
+    SetPoured: change_pots.set_poured,
+    SetBatch: _batch,
+    SetPacked: _packed,
+}

@@ -1,0 +1,374 @@
+"""Changes of the components of a batch: schools, bounds, raw amounts, weights, lines, what stands in their place."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from typing import cast
+
+from yantai.core.cooking.components import Component
+from yantai.core.cooking.doubts import Doubt, believed_g
+from yantai.core.cooking.scaling import factor_for_packs
+from yantai.core.cooking.weighing import VesselWeight, impossible, net_weight_g
+from yantai.core.quantities.units import weighable_g
+from yantai.core.speaking import exact_weight, weight
+from yantai.store import tables
+from yantai.work.batches import plans
+from yantai.work.batches.desk import Desk, find_row, food_of
+from yantai.work.batches.inputs import (
+    AddLine,
+    Change,
+    RawAmount,
+    RemoveLine,
+    SetBounds,
+    SetComponent,
+    SetLine,
+    SetPacks,
+    SetPoured,
+    SetRaw,
+    SetSchool,
+    Vessel,
+    Weigh,
+    Withdraw,
+)
+from yantai.work.batches.views import WeighingView
+from yantai.work.common.errors import Doubtful, Fault, Invalid, Mend, located
+from yantai.work.recipes.inputs import ComponentInput, LineInput
+
+
+def set_school(desk: Desk, change: SetSchool) -> list[Change]:
+    """Change how a component gets into the containers."""
+    component = desk.component(change.component_id)
+    before = SetSchool(
+        component_id=component.id,
+        school=component.school,
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
+        pieces=component.pieces,
+    )
+    component.school, component.unit_g, component.unit_part = change.school, change.unit_g, change.unit_part
+    component.plate_share, component.eye_g, component.pieces = change.plate_share, change.eye_g, change.pieces
+    with located(desk.pointer):
+        plans.core_part(desk.loaded, component)
+    return [before]
+
+
+def set_bounds(desk: Desk, change: SetBounds) -> list[Change]:
+    """Change the least and the most of a component per container."""
+    component = desk.component(change.component_id)
+    before = SetBounds(component_id=component.id, minimum_g=component.minimum_g, maximum_g=component.maximum_g)
+    if change.maximum_g is not None and change.minimum_g > change.maximum_g:
+        raise Invalid.at(
+            f"{desk.pointer}/minimum_g",
+            f"The least, {exact_weight(change.minimum_g)}, is above the most, {exact_weight(change.maximum_g)}, per "
+            "container.",
+        )
+    component.minimum_g, component.maximum_g = change.minimum_g, change.maximum_g
+    return [before]
+
+
+def set_raw(desk: Desk, change: SetRaw) -> list[Change]:
+    """Fix raw amounts, or let them follow the need again."""
+    component = desk.component(change.component_id)
+    if not change.fixed and component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/fixed",
+            f"{component.name} is weighed: its raw amounts are what went into the pan. Take the weight back first.",
+        )
+    before = _raw_state(component)
+    if change.fixed:
+        _fix_raw(desk, component)
+    component.raw_fixed = change.fixed
+    for number, amount in enumerate(change.lines):
+        line = find_row(component.lines, amount.line_id, "ingredient")
+        if not 0 <= amount.purchased_g <= 1_000_000:
+            raise Invalid.at(
+                f"{desk.pointer}/lines/{number}/purchased_g",
+                f"{weight(amount.purchased_g)}; give from 0 to {weight(1_000_000)}.",
+            )
+        line.purchased_g = amount.purchased_g
+    with located(desk.pointer):
+        desk.loaded.larder.component(component)
+    return [before]
+
+
+def set_packs(desk: Desk, change: SetPacks) -> list[Change]:
+    """Fix the raw amounts so that one ingredient takes whole packs."""
+    component = desk.component(change.component_id)
+    if component.id in desk.loaded.weighings:
+        raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} is weighed: it is cooked already.")
+    before = _raw_state(component)
+    index = component.lines.index(find_row(component.lines, change.line_id, "ingredient"))
+    sized = plans.compute(desk.loaded).need(component).lines
+    if not sized[index].purchased_g:
+        raise Invalid.at(f"{desk.pointer}/line_id", f"The plan needs none of {component.name} yet.")
+    with located(desk.pointer):
+        factor, _ = factor_for_packs(sized[index].purchased_g, change.pack_g, packs=change.packs)
+    for line, now in zip(component.lines, sized, strict=True):
+        line.purchased_g = now.purchased_g * factor
+    component.raw_fixed = True
+    return [before]
+
+
+def _raw_state(component: tables.Component) -> SetRaw:
+    lines = [RawAmount(line_id=line.id, purchased_g=line.purchased_g) for line in component.lines]
+    return SetRaw(component_id=component.id, fixed=component.raw_fixed, lines=lines)
+
+
+def _fix_raw(desk: Desk, component: tables.Component) -> None:
+    """Write the amounts the plan shows now into the component, so that they no longer follow the need."""
+    if component.raw_fixed:
+        return
+    need = plans.compute(desk.loaded).need(component)
+    if need.cooked_g:
+        for line, sized in zip(component.lines, need.lines, strict=True):
+            line.purchased_g = weighable_g(sized.purchased_g)
+    component.raw_fixed = True
+
+
+def weigh(desk: Desk, change: Weigh) -> list[Change]:
+    """Record a cooked weight; an unlikely one has to be confirmed."""
+    component = desk.component(change.component_id)
+    before = desk.loaded.weighings.get(component.id)
+    raw_before = _raw_state(component)
+    vessels = []
+    for number, vessel in enumerate(change.vessels):
+        with located(f"{desk.pointer}/vessels/{number}"):
+            vessels.append(VesselWeight(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g))
+    with located(desk.pointer):
+        cooked = net_weight_g(vessels, change.removed_g)
+    _fix_raw(desk, component)
+    with located(desk.pointer):
+        part = desk.loaded.larder.component(component)
+    _refuse_unlikely(desk, component, part, vessels, cooked, change.removed_g)
+    _record(desk, component, change, cooked, part)
+    if before is None:
+        return [Withdraw(component_id=component.id), raw_before]
+    return _as_before(component, before)
+
+
+def _as_before(component: tables.Component, before: WeighingView) -> list[Change]:
+    """The weighing that counted until now, and those nobody had chosen between, as changes that bring them back."""
+    return [
+        Weigh(
+            component_id=component.id,
+            vessels=[Vessel(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g) for vessel in reading.vessels],
+            removed_g=reading.removed_g,
+            corrects=number == 0,
+        )
+        for number, reading in enumerate([*before.others, before])
+    ]
+
+
+def _refuse_unlikely(
+    desk: Desk,
+    component: tables.Component,
+    part: Component,
+    vessels: Sequence[VesselWeight],
+    cooked_g: float,
+    removed_g: float,
+) -> None:
+    if desk.confirmed:
+        why = impossible(part, cooked_g)
+        if why:
+            raise Invalid.at(f"{desk.pointer}/vessels/0/gross_g", why)
+        return
+    why = impossible(part, cooked_g)
+    found = plans.weighing_doubt(desk.loaded, component, vessels, removed_g)
+    causes = [] if found is None else found.causes
+    mends = [
+        Mend(cause.words, [{"gross_g": vessel.gross_g, "vessel_g": vessel.vessel_g} for vessel in cause.vessels])
+        for cause in causes
+        if cause.vessels is not None
+    ]
+    if why:
+        raise Invalid(why, [Fault(f"{desk.pointer}/vessels/0/gross_g", why)], mends)
+    if found is not None:
+        raise Doubtful(_doubt_words(part, cooked_g, found), mends=mends)
+
+
+def _doubt_words(part: Component, cooked_g: float, found: Doubt) -> str:
+    """Why a weight is questioned, with the likeliest causes that nobody can undo but the cook."""
+    untold = " ".join(cause.words for cause in found.causes[:_MOST_UNTOLD] if cause.vessels is None)
+    low, high = believed_g(part)
+    expected = f"the {weight(low)} to {weight(high)} expected of {weight(part.basis_g)} raw"
+    where = "is outside" if found.outside else "is inside"
+    but = "It may be:" if found.outside else "but something else explains it better:"
+    told = f"{but} {untold or found.causes[0].words}"
+    between = ". " if found.outside else ", "
+    return f"{weight(cooked_g)} {where} {expected}{between}{told} If it is right, record it anyway."
+
+
+def _record(
+    desk: Desk,
+    component: tables.Component,
+    change: Weigh | Withdraw,
+    cooked_g: float | None,
+    part: Component | None,
+) -> None:
+    """Add a row to the log, with what the history of yields needs to know of this pan."""
+    main = desk.loaded.larder.main_food(component)
+    weighed = change if isinstance(change, Weigh) else None
+    desk.session.add(
+        tables.Weighing(
+            workspace_id=desk.who.workspace_id,
+            batch_id=desk.batch.id,
+            component_id=component.id,
+            account_id=desk.who.account_id,
+            weighed_at=desk.happened_at,
+            cooked_g=cooked_g,
+            vessels=[{"gross_g": vessel.gross_g, "vessel_g": vessel.vessel_g} for vessel in weighed.vessels]
+            if weighed
+            else [],
+            removed_g=weighed.removed_g if weighed else 0.0,
+            corrects=weighed is not None and weighed.corrects,
+            yield_factor=None if part is None or cooked_g is None else cooked_g / part.basis_g,
+            food_id=None if main is None else main.superseded_by or main.id,
+            method=component.method,
+            recipe_component_id=component.recipe_component_id,
+        )
+    )
+
+
+def withdraw(desk: Desk, change: Withdraw) -> list[Change]:
+    """Take a cooked weight back."""
+    component = desk.component(change.component_id)
+    before = desk.loaded.weighings.get(component.id)
+    if before is None:
+        raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} has no weight to take back.")
+    _record(desk, component, change, None, None)
+    return _as_before(component, before)
+
+
+def add_line(desk: Desk, change: AddLine) -> list[Change]:
+    """Log an ingredient that was added at the stove."""
+    component = desk.component(change.component_id)
+    food = food_of(desk, change.food_id)
+    raw_before = _raw_state(component)
+    _fix_raw(desk, component)
+    line = tables.Line(
+        id=desk.new_id("line"),
+        workspace_id=desk.who.workspace_id,
+        position=len(component.lines),
+        food_id=food.id,
+        purchased_g=change.purchased_g,
+        refuse_share=0,
+        retained_share=1,
+        added_at=desk.happened_at,
+        added_by=desk.who.name,
+    )
+    component.lines.append(line)
+    return [RemoveLine(component_id=component.id, line_id=line.id), raw_before]
+
+
+def set_line(desk: Desk, change: SetLine) -> list[Change]:
+    """Change the amount or the food of a line that is not in the pan yet."""
+    component = desk.component(change.component_id)
+    line = find_row(component.lines, change.line_id, "ingredient")
+    if component.raw_fixed or line.food_id is None:
+        raise Invalid.at(
+            f"{desk.pointer}/line_id",
+            f"{component.name} is in the pan already, or its raw amounts are fixed: add to it at the stove instead.",
+        )
+    before = SetLine(component_id=component.id, line_id=line.id, food_id=line.food_id, purchased_g=line.purchased_g)
+    with located(desk.pointer):
+        was_g = desk.loaded.larder.component(component).expected_g
+        line.food_id, line.purchased_g = food_of(desk, change.food_id).id, change.purchased_g
+        larder = desk.loaded.with_foods(desk.session).larder
+        now_g = larder.component(component).expected_g
+    # More of a component in the recipe is more of it on the plate.
+    component.recipe_share_g = (component.recipe_share_g or 1.0) * now_g / was_g
+    return [before]
+
+
+def set_component(desk: Desk, change: SetComponent) -> list[Change]:
+    """Put another component in the place of one that is not in the pan yet."""
+    component, replacement = desk.component(change.component_id), change.component
+    if component.raw_fixed or component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/component_id",
+            f"{component.name} is in the pan already, or its raw amounts are fixed: it stays what it is.",
+        )
+    if (
+        len(change.line_ids) != len(replacement.lines)
+        or any(line.source_id for line in replacement.lines)
+        or not replacement.lines
+    ):
+        raise Invalid.at(f"{desk.pointer}/line_ids", "A component of a batch has foods, each line with an id.")
+    before = component_change(component)
+    for name in PART_FIELDS:
+        setattr(component, name, getattr(replacement, name))
+    component.recipe_component_id = change.recipe_component_id
+    component.lines = [
+        tables.Line(
+            id=line_id,
+            workspace_id=desk.who.workspace_id,
+            position=position,
+            food_id=food_of(desk, cast(uuid.UUID, line.food_id)).id,
+            **{name: getattr(line, name) for name in LINE_FIELDS},
+        )
+        for position, (line_id, line) in enumerate(zip(change.line_ids, replacement.lines, strict=True))
+    ]
+    return [before]
+
+
+_MOST_UNTOLD = 4
+
+PART_FIELDS = (
+    "name", "role", "method", "minimum_g", "maximum_g", "density_g_per_ml", "yield_low", "yield_expected",
+    "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "lid", "cook_min",
+    "school", "unit_g", "unit_part", "plate_share", "eye_g",
+)  # fmt: skip
+"""What a component is, apart from its lines and where it comes from."""
+
+LINE_FIELDS = (
+    "purchased_g", "refuse_share", "refuse_after", "retained_share", "yield_factor", "text", "weighed_state", "counted",
+    "scales", "unfolded", "dismissed",
+)  # fmt: skip
+
+
+def component_change(
+    component: tables.Component, *, into: uuid.UUID | None = None, recipe_component_id: uuid.UUID | None = None
+) -> SetComponent:
+    """The change that puts this component, as it is, into the place of `into`, or of itself."""
+    return SetComponent(
+        component_id=into or component.id,
+        component=ComponentInput(
+            **{name: getattr(component, name) for name in PART_FIELDS},
+            lines=[
+                LineInput(
+                    food_id=line.food_id,
+                    **{name: getattr(line, name) for name in LINE_FIELDS if getattr(line, name) is not None},
+                )
+                for line in component.lines
+            ],
+        ),
+        line_ids=[line.id or uuid.uuid4() for line in component.lines],
+        recipe_component_id=recipe_component_id or component.recipe_component_id,
+    )
+
+
+def remove_line(desk: Desk, change: RemoveLine) -> list[Change]:
+    """Take out what was added at the stove."""
+    component = desk.component(change.component_id)
+    line = find_row(component.lines, change.line_id, "ingredient")
+    if line.added_at is None or line.food_id is None:
+        raise Invalid.at(
+            f"{desk.pointer}/line_id",
+            "Only what was added at the stove can be taken out here; change the recipe for the rest.",
+        )
+    component.lines = [other for other in component.lines if other is not line]
+    return [AddLine(component_id=component.id, food_id=line.food_id, purchased_g=line.purchased_g)]
+
+
+def set_poured(desk: Desk, change: SetPoured) -> list[Change]:
+    """Record the fat that was poured off."""
+    component = desk.component(change.component_id)
+    raw_before, before = _raw_state(component), component.poured_fat_g
+    _fix_raw(desk, component)
+    component.poured_fat_g = change.poured_fat_g
+    with located(desk.pointer):
+        desk.loaded.larder.component(component)
+    return [SetPoured(component_id=component.id, poured_fat_g=before), raw_before]

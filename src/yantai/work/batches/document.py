@@ -1,0 +1,60 @@
+"""A batch as an open plan document."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from yantai.formats.plan_document import DocumentStep, PlanDocument
+from yantai.formats.plan_export import Eater, Told, plan_document
+from yantai.store import tables
+from yantai.work.batches import plans
+
+
+def batch_document(computed: plans.Computed, steps: Iterable[tables.Step]) -> PlanDocument:
+    """The plan document of a batch, with the steps of its recipe."""
+    batch, larder = computed.loaded.batch, computed.loaded.larder
+    classes = plans.core_classes(computed.loaded)
+    return plan_document(
+        batch.name,
+        computed.parts,
+        [
+            (
+                Eater(
+                    name=plans.container_name(row),
+                    client=row.client.name,
+                    client_id=row.client_id,
+                    slot=row.slot,
+                    day_type=row.day_type,
+                ),
+                each,
+            )
+            for row, each in zip(batch.classes, classes, strict=True)
+        ],
+        {
+            str(component.id): Told(
+                role=component.role,
+                method=component.method,
+                lid=component.lid,
+                cook_min=component.cook_min,
+                allergens=[larder.allergens([line]) for line in component.lines],
+            )
+            for component in batch.components
+        },
+        step_g=batch.step_g,
+        buffer_share=batch.buffer_share,
+        sharing=batch.sharing,
+        leftover=batch.leftover,
+        steps=[_step(step, {component.name: str(component.id) for component in batch.components}) for step in steps],
+    )
+
+
+def _step(step: tables.Step, keys: Mapping[str, str]) -> DocumentStep:
+    return DocumentStep(
+        component=keys.get(step.component),
+        text=step.text,
+        hands_on_min=step.hands_on_min,
+        unattended_min=step.unattended_min,
+        temperature_c=step.temperature_c,
+        equipment=step.equipment,
+        lead_min=step.lead_min,
+    )

@@ -1,0 +1,192 @@
+"""A batch read with all that its plan is computed from."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import groupby
+
+from sqlalchemy import ColumnElement, Select, Text, cast, func, literal, select
+from sqlalchemy.dialects.postgresql import aggregate_order_by
+from sqlalchemy.orm import Session, joinedload, selectinload
+
+from yantai.core.foods.energy import Rules
+from yantai.core.foods.exclusions import Contents, Reason, reasons
+from yantai.store import tables
+from yantai.work.batches.targets_taken import OwnTargets, own_targets
+from yantai.work.batches.views import (
+    PotReading,
+    VesselView,
+    WeighingView,
+)
+from yantai.work.clients.kept_out import kept_out
+from yantai.work.common.errors import Missing
+from yantai.work.pantry.composition import contents
+from yantai.work.recipes.larder import Larder
+from yantai.work.recipes.measured import open_weighings
+
+
+@dataclass(frozen=True, kw_only=True)
+class Loaded:
+    """A batch row with everything its plan is computed from; `vessels` are empty weights [g] by name, `packs` those
+    that each food is bought in, `own_targets` what its clients aim at now; `basis` was read before all of it."""
+
+    batch: tables.Batch
+    larder: Larder
+    weighings: dict[uuid.UUID, WeighingView]
+    vessels: dict[str, float]
+    packs: dict[uuid.UUID, list[tables.Pack]]
+    own_targets: OwnTargets
+    basis: str = ""
+
+    @cached_property
+    def foods(self) -> dict[uuid.UUID, list[tables.Food]]:
+        """What each component is made of, by its id: asked for every container of the batch."""
+        return {component.id: self.larder.foods_of(component.lines) for component in self.batch.components}
+
+    @cached_property
+    def contents(self) -> dict[str, Contents]:
+        """The same as words that keep something out see it, by the component's id as text."""
+        return {
+            str(component.id): contents(component.name, self.foods[component.id]) for component in self.batch.components
+        }
+
+    def with_foods(self, session: Session) -> Loaded:
+        """The same with the larder read again, for foods that came in since."""
+        return replace(self, larder=_larder(session, self.batch))
+
+    def kept_out(self, client: tables.Client) -> dict[str, tuple[Reason, ...]]:
+        """Why each component stays out of a client's containers, by its id as text."""
+        return kept_out(client, self.batch.recipe.name, self.contents)
+
+    def disliked(self, client: tables.Client) -> dict[str, tuple[Reason, ...]]:
+        """What a client does not like of each component, by its id as text."""
+        return reasons(self.batch.recipe.name, self.contents, avoided=(), words=client.dislikes)
+
+
+def batch_query() -> Select[tables.Batch]:
+    """Batches with components, lines, foods, rows, clients and pins."""
+    batch, component, row = tables.Batch, tables.Component, tables.ContainerClass
+    lines = selectinload(batch.components).selectinload(component.lines)
+    return select(batch).options(
+        joinedload(batch.recipe),
+        lines,
+        selectinload(batch.classes).joinedload(row.client),
+        selectinload(batch.classes).selectinload(row.pins),
+    )
+
+
+def basis_of(batch: type[tables.Batch]) -> ColumnElement[str]:
+    """The state of what the plan of a batch is computed from besides its own rows, as a text that changes with it:
+    the workspace's rules and foods, reference data, the recipe, its clients, and what other batches measured of the
+    same foods and components."""
+    client, recipe, line, food = tables.Client, tables.Recipe, tables.Line, tables.Food
+    component, row, weighing = tables.Component, tables.ContainerClass, tables.Weighing
+    eaters = select(row.client_id).where(row.batch_id == batch.id)
+    versions = select(func.string_agg(cast(client.version, Text), aggregate_order_by(literal(","), client.id)))
+    histories = select(component.recipe_component_id).where(component.batch_id == batch.id)
+    foods = (
+        select(func.coalesce(food.superseded_by, food.id))
+        .join(line, line.food_id == food.id)
+        .join(component, component.id == line.component_id)
+        .where(component.batch_id == batch.id)
+    )
+    elsewhere = select(func.count(weighing.id)).where(weighing.batch_id != batch.id)
+    states = (
+        select(tables.Workspace.basis).scalar_subquery(),
+        select(func.max(tables.ReferenceLoad.number)).scalar_subquery(),
+        select(recipe.version).where(recipe.id == batch.recipe_id).scalar_subquery(),
+        versions.where(client.id.in_(eaters)).scalar_subquery(),
+        elsewhere.where(weighing.recipe_component_id.in_(histories)).scalar_subquery(),
+        elsewhere.where(weighing.food_id.in_(foods)).scalar_subquery(),
+    )
+    return func.concat_ws("/", *(func.coalesce(cast(state, Text), "") for state in states))
+
+
+def load(session: Session, batch_id: uuid.UUID, *, lock: bool = False) -> Loaded:
+    """Read a batch.
+
+    Raises:
+        Missing: there is no such batch here.
+    """
+    query = batch_query().where(tables.Batch.id == batch_id)
+    batch = session.scalar(query.with_for_update(of=tables.Batch) if lock else query)
+    if batch is None:
+        raise Missing("There is no such batch. It may have been removed in another window.")
+    basis = session.scalars(select(basis_of(tables.Batch)).where(tables.Batch.id == batch_id)).one()
+    return replace(loaded(session, batch), basis=basis)
+
+
+def loaded(session: Session, batch: tables.Batch, *, rules: Rules | None = None) -> Loaded:
+    """A batch row with its larder and weighings, counted by `rules` or those it has."""
+    larder = _larder(session, batch, rules)
+    vessels = {row.name: row.empty_g for row in session.scalars(select(tables.Vessel).order_by(tables.Vessel.name))}
+    packs: dict[uuid.UUID, list[tables.Pack]] = {}
+    bought = select(tables.Pack).where(tables.Pack.food_id.in_(larder.foods)).order_by(tables.Pack.grams)
+    for pack in session.scalars(bought):
+        packs.setdefault(pack.food_id, []).append(pack)
+    return Loaded(
+        batch=batch,
+        larder=larder,
+        weighings=_weighings(session, batch.id),
+        vessels=vessels,
+        packs=packs,
+        own_targets=own_targets(session, {row.client_id for row in batch.classes}, larder.rules),
+    )
+
+
+def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False) -> Loaded:
+    """The same batch after some of its rows changed: the rows are at hand, only weighings are read anew.
+
+    The larder is read again when a food came in that it does not hold yet.
+    """
+    now = loaded.with_foods(session) if foods_added else loaded
+    return replace(now, weighings=_weighings(session, loaded.batch.id))
+
+
+def _larder(session: Session, batch: tables.Batch, rules: Rules | None = None) -> Larder:
+    return Larder.read(session, batch.components, rules=rules or kept_rules(batch), except_batch=batch.id)
+
+
+def kept_rules(batch: tables.Batch) -> Rules | None:
+    """The rules a packed batch was packed by; None for an open one, which follows the workspace."""
+    if batch.energy_rule is None or batch.carbohydrate is None:
+        return None
+    return Rules(energy=batch.energy_rule, carbohydrate=batch.carbohydrate)
+
+
+def _weighings(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, WeighingView]:
+    """The weighing of each component that counts, with those that nobody chose between; withdrawn ones left out."""
+    weighing, account = tables.Weighing, tables.Account
+    query = (
+        select(weighing, account.name)
+        .join(account, account.id == weighing.account_id)
+        .where(weighing.batch_id == batch_id)
+        .order_by(weighing.component_id, weighing.number)
+    )
+    found = {}
+    for component_id, rows in groupby(session.execute(query), key=lambda each: each[0].component_id):
+        names = {each[0]: each[1] for each in rows}
+        open_ones = open_weighings(list(names))
+        if open_ones:
+            *others, counts = (_reading(row, names[row]) for row in open_ones)
+            found[component_id] = WeighingView(
+                cooked_g=counts.cooked_g,
+                vessels=counts.vessels,
+                removed_g=counts.removed_g,
+                weighed_at=counts.weighed_at,
+                weighed_by=counts.weighed_by,
+                others=others,
+            )
+    return found
+
+
+def _reading(row: tables.Weighing, name: str) -> PotReading:
+    return PotReading(
+        cooked_g=row.cooked_g or 0.0,
+        vessels=[VesselView(**vessel) for vessel in row.vessels],
+        removed_g=row.removed_g,
+        weighed_at=row.weighed_at,
+        weighed_by=name,
+    )

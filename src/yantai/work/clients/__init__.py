@@ -1,0 +1,1 @@
+"""Clients: targets, days, what stays out of their containers, and what was before."""

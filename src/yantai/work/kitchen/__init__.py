@@ -1,0 +1,1 @@
+"""The settings of a kitchen: what it counts by, its spoons and vessels."""

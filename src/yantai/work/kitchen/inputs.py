@@ -1,0 +1,49 @@
+"""What is sent to set a kitchen."""
+
+from __future__ import annotations
+
+import re
+import uuid
+from typing import Annotated
+from zoneinfo import available_timezones
+
+from pydantic import AfterValidator, Field
+
+from yantai.core.foods.energy import Carbohydrate, EnergyRule
+from yantai.core.quantities.units import Spoons
+from yantai.work.common.inputs import Payload
+from yantai.work.common.typed import Range, Text, TypedName, Weight
+
+
+class VesselInput(Payload):
+    """A pan, tray or bowl."""
+
+    id: uuid.UUID | None = None
+    name: Annotated[str, TypedName("the vessel's name")]
+    empty_g: Annotated[Weight, Range(1, 50_000, "g")]
+    capacity_g: Annotated[Weight | None, Range(1, 1_000_000, "g")] = None
+
+
+def _known_zone(name: str) -> str:
+    if name not in available_timezones():
+        raise ValueError(f"“{name[:60]}” is no time zone; it is written as Europe/Lisbon")
+    return name
+
+
+def _currency(code: str) -> str:
+    if re.fullmatch(r"[A-Z]{3}", code) is None:
+        raise ValueError(f"“{code[:60]}” is no currency; its three letters are written as EUR")
+    return code
+
+
+class WorkspaceInput(Payload):
+    """What the whole kitchen counts by. Nobody set a time zone: times are told in that of the device, and by the server
+    in UTC. Nobody set a currency: prices are bare numbers."""
+
+    spoons: Spoons = Spoons.METRIC
+    energy_rule: EnergyRule = EnergyRule.GENERAL
+    carbohydrate: Carbohydrate = Carbohydrate.TOTAL
+    time_zone: Annotated[Text, AfterValidator(_known_zone)] | None = None
+    currency: Annotated[Text, AfterValidator(_currency)] | None = None
+    free_foods: list[Text] = Field(default_factory=list)
+    vessels: list[VesselInput] = Field(default_factory=list)

@@ -1,0 +1,34 @@
+"""The settings of a kitchen as they are shown."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+
+from yantai.core.foods.energy import Carbohydrate, EnergyRule
+from yantai.core.quantities.units import Spoons
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitchenVesselView:
+    """A pan, tray or bowl of the kitchen."""
+
+    id: uuid.UUID
+    name: str
+    empty_g: float
+    capacity_g: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SettingsView:
+    """What the kitchen counts by, its vessels, and the kinds of food that may be declared free."""
+
+    workspace: str
+    spoons: Spoons
+    energy_rule: EnergyRule
+    carbohydrate: Carbohydrate
+    time_zone: str | None
+    currency: str | None
+    free_foods: list[str]
+    vessels: list[KitchenVesselView]
+    free_kinds: dict[str, str]

@@ -1,0 +1,1 @@
+"""What the kitchen has learned of its yields."""

@@ -1,0 +1,1 @@
+"""The plan of a batch looked at: ways out, reach, days, beside another, from a document."""

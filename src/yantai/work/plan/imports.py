@@ -1,0 +1,354 @@
+"""A plan document taken in: its foods, recipe, clients and containers become rows, as far as they are not here yet."""
+
+from __future__ import annotations
+
+import math
+import uuid
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from yantai.core.cooking.components import UNCOOKED, Line, LineRole
+from yantai.core.cooking.yields import YieldRange
+from yantai.core.foods.allergens import ALLERGENS
+from yantai.core.foods.energy import Carbohydrate, Rules
+from yantai.core.foods.labels import Rounding
+from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
+from yantai.core.foods.states import FoodState
+from yantai.core.planning.plan import ContainerClass, Part
+from yantai.core.planning.portioning import School
+from yantai.core.targets.targets import Figures
+from yantai.formats.plan_document import (
+    BadPlan,
+    DocumentComponent,
+    DocumentContainers,
+    Ingredient,
+    PlanDocument,
+    core_classes,
+    core_parts,
+    read_plan,
+)
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work.batches import loading, log, stored
+from yantai.work.batches.commands import apply_changes
+from yantai.work.batches.copying import copy_components
+from yantai.work.batches.inputs import BUFFER_SHARE, STEP_G, Change, Vessel, Weigh
+from yantai.work.common.errors import Collector, Fault, Invalid, sentence
+from yantai.work.common.receipts import once
+from yantai.work.common.who import SignedIn
+from yantai.work.common.workspace import read_workspace, workspace_rules
+from yantai.work.pantry.composition import WATER_REFERENCE, food_composition, line_role
+from yantai.work.pantry.inputs import FoodInput, LabelInput
+from yantai.work.pantry.own_foods import add_food
+from yantai.work.plan.inputs import PlanFileInput
+from yantai.work.plan.views import ImportedPlan
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
+from yantai.work.recipes.recipes import store_recipe
+
+_COOKED_SOMEHOW = "simmered"
+"""The method of a component whose document tells none; yields are the document's own, so no figure follows from it."""
+
+_GROUPS = {LineRole.FAT: "fats-oils", LineRole.SEASONING: "herbs-spices"}
+_NEAR = 0.002
+"""Figures of 100 g this near [g, kcal, mg] are the same: the store keeps thousandths."""
+
+
+def import_plan(database: Database, who: SignedIn, payload: PlanFileInput, now: datetime) -> ImportedPlan:
+    """Make a batch of a plan document. A food, recipe or client that is not here is made; what is, is used as it is.
+
+    Raises:
+        Invalid: the document cannot be read or makes no sense; each fault is located by a pointer into it.
+    """
+    try:
+        document = read_plan(payload.text)
+        parts, classes = core_parts(document), core_classes(document)
+    except BadPlan as error:
+        faults = [Fault(problem.at, sentence(problem.message)) for problem in error.problems]
+        raise Invalid(f"{faults[0].pointer or 'The file'}: {faults[0].message}", faults) from error
+    with database.workspace(who.workspace_id) as session, once(session, who) as keep:
+        taking = _Taking(session, who, document)
+        recipe = store_recipe(session, who, taking.recipe(parts))
+        batch = taking.batch(recipe, payload, classes)
+        session.add(batch)
+        session.flush()
+        log.note(session, who, batch, "made of a plan document")
+        session.expire_all()
+        loaded = loading.load(session, batch.id)
+        weighed = taking.weighings(loaded.batch)
+        if weighed:
+            loaded, _ = apply_changes(session, who, loaded, weighed, now, confirmed=True)
+        session.flush()
+        stored.renew(session, batch.id)
+        return keep(ImportedPlan(batch_id=batch.id, name=batch.name, notes=taking.notes))
+
+
+class _Taking:
+    """One document on its way in; `notes` gathers what to tell."""
+
+    def __init__(self, session: Session, who: SignedIn, document: PlanDocument) -> None:
+        self.session, self.who, self.document = session, who, document
+        self.rules: Rules = workspace_rules(read_workspace(session))
+        self.notes: list[str] = []
+        self._made: list[str] = []
+        self._other_energy: list[str] = []
+
+    def recipe(self, parts: dict[str, Part]) -> RecipeInput:
+        """The components as a recipe of the document's name."""
+        seen: set[str] = set()
+        components = [
+            self._component(index, component, parts[component.key], seen)
+            for index, component in enumerate(self.document.components)
+        ]
+        if self._made:
+            told = " The document names no allergens for them: read their labels." if not self._allergens() else ""
+            self.notes.append(f"New in your pantry: {', '.join(self._made)}.{told}")
+        if self._other_energy:
+            self.notes.append(
+                f"Energy of {', '.join(self._other_energy)} follows this kitchen’s rule, not the document’s figure."
+            )
+        names = {told.key: made.name for told, made in zip(self.document.components, components, strict=True)}
+        return RecipeInput(
+            name=self.document.name,
+            note="From a plan document.",
+            components=components,
+            steps=[
+                StepInput(**{**step.model_dump(), "component": names.get(step.component or "", "")})
+                for step in self.document.steps
+            ],
+        )
+
+    def batch(self, recipe: tables.Recipe, payload: PlanFileInput, classes: Sequence[ContainerClass]) -> tables.Batch:
+        """The batch with its containers; clients that are not here are made."""
+        document = self.document
+        faults = Collector()
+        faults.text("/name", document.name, what="the batch's name")
+        with faults.located(""):
+            STEP_G.check("step_g", document.step_g)
+        with faults.located(""):
+            BUFFER_SHARE.check("buffer_share", document.buffer_share)
+        faults.check()
+        batch = tables.Batch(
+            workspace_id=self.who.workspace_id,
+            recipe_id=recipe.id,
+            recipe_version=recipe.version,
+            name=document.name.strip(),
+            cook_on=payload.cook_on,
+            step_g=document.step_g,
+            buffer_share=document.buffer_share,
+            sharing=document.sharing.value,
+            leftover=document.leftover.value,
+            version=1,
+            changed_by=self.who.name,
+        )
+        batch.components = copy_components(self.session, self.who, recipe)
+        ids = {}
+        for component, told in zip(batch.components, document.components, strict=True):
+            component.id = ids[told.key] = uuid.uuid4()
+            component.raw_fixed = told.raw_fixed or told.cooked_g is not None
+            if told.share_g is not None:
+                component.recipe_share_g = told.share_g
+        clients = self._clients(classes)
+        batch.classes = [
+            self._row(index, containers, each, clients[_client_key(containers)], ids)
+            for index, (containers, each) in enumerate(zip(document.containers, classes, strict=True))
+        ]
+        return batch
+
+    def weighings(self, batch: tables.Batch) -> list[Change]:
+        """The weights that the document says the pans had."""
+        return [
+            Weigh(component_id=component.id, vessels=[Vessel(gross_g=told.cooked_g)])
+            for component, told in zip(batch.components, self.document.components, strict=True)
+            if told.cooked_g is not None
+        ]
+
+    def _component(self, index: int, told: DocumentComponent, part: Part, seen: set[str]) -> ComponentInput:
+        name = told.name if told.name.casefold() not in seen else f"{told.name} ({told.key})"
+        seen.add(name.casefold())
+        stated = told.cooks
+        method = (told.method if told.method not in (None, UNCOOKED) else _COOKED_SOMEHOW) if told.cooked else UNCOOKED
+        return ComponentInput(
+            name=name,
+            role=told.role,
+            method=method or _COOKED_SOMEHOW,
+            minimum_g=told.minimum_g,
+            maximum_g=told.maximum_g,
+            density_g_per_ml=told.density_g_per_ml,
+            yield_low=None if stated is None else stated.low,
+            yield_expected=None if stated is None else stated.expected,
+            yield_high=None if stated is None else stated.high,
+            poured_fat_g=told.poured_fat_g,
+            pieces=told.pieces,
+            school=School(told.school),
+            unit_g=told.unit_g,
+            unit_part=told.unit_part,
+            plate_share=told.plate_share,
+            eye_g=told.eye_g,
+            lines=[
+                self._line(
+                    f"/components/{index}/ingredients/{number}", ingredient, line, cooks if told.cooked else None
+                )
+                for number, (ingredient, line, cooks) in enumerate(
+                    zip(told.ingredients, part.component.lines, part.component.line_yields, strict=True)
+                )
+            ],
+        )
+
+    def _line(self, pointer: str, ingredient: Ingredient, line: Line, cooks: YieldRange | None) -> LineInput:
+        return LineInput(
+            food_id=self._food(pointer, ingredient, line).id,
+            purchased_g=ingredient.purchased_g,
+            refuse_share=ingredient.refuse_share,
+            refuse_after=ingredient.refuse_after,
+            retained_share=ingredient.retained_share,
+            yield_factor=None if cooks is None else cooks.expected,
+            counted=ingredient.counted,
+        )
+
+    def _food(self, pointer: str, ingredient: Ingredient, line: Line) -> tables.Food:
+        """The food of this name, role and figures; made where there is none."""
+        food = tables.Food
+        if line.role is LineRole.WATER:
+            return self.session.scalars(select(food).where(food.reference == WATER_REFERENCE)).one()
+        here = select(food).where(
+            food.name == ingredient.name, food.superseded_by.is_(None), food.archived_at.is_(None)
+        )
+        for known in self.session.scalars(here.order_by(food.state)):
+            if line_role(known) is line.role and _same(food_composition(known, self.rules), line.composition):
+                return known
+        return self._new_food(pointer, ingredient, line)
+
+    def _new_food(self, pointer: str, ingredient: Ingredient, line: Line) -> tables.Food:
+        made = FoodInput(
+            name=ingredient.name,
+            group=_GROUPS.get(line.role, "own"),
+            state=FoodState.AS_SOLD,
+            label=LabelInput(
+                **ingredient.per_100g.model_dump(), carbohydrate=Carbohydrate.TOTAL, rounding=Rounding.EXACT
+            ),
+            allergens=[allergen for allergen in ingredient.allergens if allergen in ALLERGENS],
+            note=f"From the plan document “{self.document.name}”.",
+        )
+        try:
+            food = add_food(self.session, self.who, made)
+        except Invalid as error:
+            faults = [
+                Fault(f"{pointer}/per_100g{fault.pointer.removeprefix('/label')}", fault.message)
+                for fault in error.faults
+            ]
+            raise Invalid(f"{ingredient.name}: {faults[0].message}", faults) from error
+        self._made.append(ingredient.name)
+        if line.composition.uncertainty is not None:
+            open_by = zip(NUTRIENTS, line.composition.uncertainty, strict=True)
+            between = {nutrient.value: each for nutrient, each in open_by if any(each)}
+            food.stated = replace(food.stated, uncertainty=between)
+        held = food_composition(food, self.rules)
+        if abs(held[Nutrient.KCAL] - line.composition[Nutrient.KCAL]) > 1:
+            self._other_energy.append(ingredient.name)
+        return food
+
+    def _allergens(self) -> bool:
+        return any(ingredient.allergens for part in self.document.components for ingredient in part.ingredients)
+
+    def _clients(self, classes: Sequence[ContainerClass]) -> dict[str, tables.Client]:
+        found: dict[str, tables.Client] = {}
+        made = []
+        for containers, each in zip(self.document.containers, classes, strict=True):
+            key = _client_key(containers)
+            if key in found:
+                continue
+            known = self._known_client(containers, {client.id for client in found.values()})
+            if known is None:
+                known = self._new_client(_client_name(containers), each)
+                made.append(known.name)
+            found[key] = known
+        if made:
+            self.notes.append(
+                f"New clients: {', '.join(made)}. What they must not eat is not in the document: enter it before you "
+                "cook."
+            )
+        return found
+
+    def _known_client(self, containers: DocumentContainers, taken: set[uuid.UUID]) -> tables.Client | None:
+        """Who it is where the document comes from here; else somebody of this name who is not another in it."""
+        client = tables.Client
+        here = select(client).where(client.archived_at.is_(None), client.id.not_in(taken)).limit(1)
+        own = self.session.scalar(here.where(client.id == containers.client_id)) if containers.client_id else None
+        return own or self.session.scalar(here.where(client.name == _client_name(containers)))
+
+    def _new_client(self, name: str, each: ContainerClass) -> tables.Client:
+        tolerance = each.tolerance
+        client = tables.Client(
+            id=uuid.uuid4(),
+            workspace_id=self.who.workspace_id,
+            name=name,
+            note="From a plan document.",
+            allergens=[],
+            dislikes=[],
+            exclusions=[],
+            tolerance_percent=tolerance.percent,
+            tolerance_kcal=tolerance.kcal,
+            tolerance_protein_g=tolerance.protein_g,
+            tolerance_carbohydrate_g=tolerance.carbohydrate_g,
+            tolerance_fat_g=tolerance.fat_g,
+            priority_kcal=tolerance.priority_kcal,
+            priority_protein_g=tolerance.priority_protein_g,
+            priority_carbohydrate_g=tolerance.priority_carbohydrate_g,
+            priority_fat_g=tolerance.priority_fat_g,
+            version=1,
+        )
+        self.session.add(client)
+        self.session.flush()
+        return client
+
+    def _row(
+        self,
+        index: int,
+        containers: DocumentContainers,
+        each: ContainerClass,
+        client: tables.Client,
+        ids: dict[str, uuid.UUID],
+    ) -> tables.ContainerClass:
+        # What was left out stays out, whatever the client's allergens say here.
+        pins = {**dict.fromkeys(each.left_out, 0.0), **{k: g for k, g in each.pins.items() if k not in each.left_out}}
+        return tables.ContainerClass(
+            workspace_id=self.who.workspace_id,
+            client_id=client.id,
+            position=index,
+            slot=containers.slot.strip(),
+            day_type=containers.day_type.strip(),
+            count=each.count,
+            capacity_ml=each.capacity_ml,
+            capacity_g=each.capacity_g,
+            plate_g=each.plate_g,
+            rank=each.rank,
+            pins=[
+                tables.Pin(workspace_id=self.who.workspace_id, component_id=ids[key], grams=grams)
+                for key, grams in pins.items()
+            ],
+            figures=_figures(each),
+        )
+
+
+def _figures(each: ContainerClass) -> Figures:
+    return Figures(**each.target.by_name)
+
+
+def _client_key(containers: DocumentContainers) -> str:
+    """Equal for containers of one person: by their id, and by name where the document has none."""
+    return str(containers.client_id or _client_name(containers))
+
+
+def _client_name(containers: DocumentContainers) -> str:
+    return (containers.client or containers.name).strip()
+
+
+def _same(one: Amounts, other: Amounts) -> bool:
+    """The same amounts, and the same of them unknown."""
+    return one.at_least == other.at_least and all(
+        math.isclose(one[nutrient], other[nutrient], abs_tol=_NEAR) for nutrient in NUTRIENTS
+    )

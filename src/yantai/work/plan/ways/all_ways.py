@@ -1,0 +1,78 @@
+"""All ways out for one row, the smallest first."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator
+
+from yantai.core.portions.ways import reachable_target
+from yantai.core.targets.words import whole_words
+from yantai.store.database import Database
+from yantai.work.batches import loading, plans
+from yantai.work.batches.inputs import SetTarget
+from yantai.work.common.errors import Missing
+from yantai.work.common.who import SignedIn
+from yantai.work.plan.views import WayView
+from yantai.work.plan.ways.limits import limit_ways
+from yantai.work.plan.ways.missed import (
+    MissedRow,
+)
+from yantai.work.plan.ways.recipe import recipe_ways
+from yantai.work.plan.ways.sides import (
+    own_side_ways,
+    strange_side_ways,
+)
+from yantai.work.plan.ways.swaps import batch_ways, swap_ways
+
+_ORDER = ("limit", "amount", "component", "food", "own extra", "room", "move", "extra")
+"""Ways out as a cook would think of them, what is in the dish first and foods strange to it last."""
+
+
+def read_ways(database: Database, who: SignedIn, batch_id: uuid.UUID, row_id: uuid.UUID) -> list[WayView]:
+    """Changes that let the containers of one row meet their target, each proven, the smallest first.
+
+    Raises:
+        Missing: there is no such batch or row here.
+    """
+    with database.reading(who.workspace_id) as session:
+        loaded = loading.load(session, batch_id)
+        if loaded.batch.packed_at is not None:
+            return []
+        computed = plans.compute(loaded)
+        classes = loaded.batch.classes
+        index = next((n for n, row in enumerate(classes) if row.id == row_id), None)
+        if index is None:
+            raise Missing("This batch has no such containers. Reload the page for the newest plan.")
+        missed = MissedRow(session=session, who=who, computed=computed, index=index)
+        if missed.question.answer.met:
+            return []
+        found = [
+            *limit_ways(missed),
+            *own_side_ways(missed),
+            *recipe_ways(missed),
+            *swap_ways(missed),
+            *batch_ways(missed),
+            *strange_side_ways(missed),
+        ]
+        return [*sorted(found, key=lambda way: (_ORDER.index(way.kind), way.moved)), *target_ways(missed)]
+
+
+def target_ways(missed: MissedRow) -> Iterator[WayView]:
+    """The nearest target that these containers can meet."""
+    row, question = missed.row, missed.question
+    eased = {nutrient.value: value for nutrient, value in reachable_target(question.container, question.answer).items()}
+    if not eased:
+        return
+    figures = {**row.figures.by_name, **eased}
+    told = []
+    for nutrient, miss in question.answer.misses.items():
+        if miss and nutrient.value in eased:
+            now, was = (whole_words(nutrient, value) for value in (eased[nutrient.value], row.figures[nutrient] or 0.0))
+            told.append(f"{now} {nutrient.noun} instead of {was}")
+    yield WayView(
+        kind="target",
+        title=f"Aim at {', '.join(told)}",
+        detail="In this batch only; the grams stay as they are.",
+        moved=0.0,
+        changes=[SetTarget(row_id=row.id, **figures)],
+    )

@@ -1,0 +1,115 @@
+"""A row that misses its target, and whether a change of its batch mends that."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from sqlalchemy.orm import Session
+
+from yantai.core.cooking.components import Line
+from yantai.core.planning import plan as core
+from yantai.core.portions import Portions, solve
+from yantai.core.portions.ways import can_meet
+from yantai.core.speaking import weight
+from yantai.store import tables
+from yantai.work.batches import plans
+from yantai.work.common.who import SignedIn
+from yantai.work.plan.views import WayView
+
+MOST_OF_A_KIND = 2
+
+MOST_TRIED = 6
+"""Ways of a kind that are proven by solving the whole batch again: with short pots that takes a while."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class MissedRow:
+    """A row that misses its target, with what it was computed from."""
+
+    session: Session
+    who: SignedIn
+    computed: plans.Computed
+    index: int
+
+    @property
+    def row(self) -> tables.ContainerClass:
+        """The row itself."""
+        return self.computed.loaded.batch.classes[self.index]
+
+    @property
+    def question(self) -> core.Question:
+        """What the engine was asked of one container of it."""
+        return self.computed.plan.questions[self.index]
+
+    @property
+    def names(self) -> list[str]:
+        """The components of each cell of the question."""
+        known = {str(component.id): component.name for component in self.computed.loaded.batch.components}
+        return [" and ".join(known[key] for key in keys) for keys in self.question.keys]
+
+
+def then_words(names: list[str], now: Portions, then: Portions) -> str:
+    """Which grams move, in words."""
+    told = [
+        f"{name} {weight(after)} instead of {weight(before)}"
+        for name, before, after in zip(names, now.grams, then.grams, strict=False)
+        if abs(before - after) >= 0.5
+    ]
+    return f"Then {', '.join(told)}." if told else "No other grams move."
+
+
+def is_proven(missed: MissedRow, parts: Mapping[str, core.Part], classes: Sequence[core.ContainerClass]) -> bool:
+    """With the whole batch solved again this row meets its target, none that did misses it, and no pot is overdrawn
+    more than it was."""
+    batch, before = missed.computed.loaded.batch, missed.computed.plan
+    after = plans.solve_batch(batch, parts, classes)
+    kept = all(
+        late.met or not early.met
+        for row, early, late in zip(batch.classes, before.portions, after.portions, strict=True)
+        if row.count
+    )
+    overdrawn = any(grams > before.lacking_g.get(key, 0.0) + 0.05 for key, grams in after.lacking_g.items())
+    return kept and after.portions[missed.index].met and not overdrawn
+
+
+@dataclass(frozen=True, kw_only=True)
+class Recast:
+    """A component with one line changed, and the way that it makes."""
+
+    key: str
+    part: core.Part
+    view: WayView
+
+    @property
+    def moved(self) -> float:
+        """How much it changes, to order ways by."""
+        return self.view.moved
+
+
+def recast(missed: MissedRow, component: tables.Component, part: core.Part, index: int, line: Line) -> Portions | None:
+    """The container of the row with one line of a component changed; None where it still misses."""
+    question = missed.question
+    lines = (*part.component.lines[:index], line, *part.component.lines[index + 1 :])
+    changed = replace(part, component=replace(part.component, lines=lines))
+    cell = question.keys.index((str(component.id),))
+    cells = list(question.container.cells)
+    cells[cell] = replace(cells[cell], per_100g=changed.portioned.per_100g)
+    container = replace(question.container, cells=tuple(cells))
+    if not can_meet(container):
+        return None
+    tried = solve(container)
+    return tried if tried.met else None
+
+
+def eaters(missed: MissedRow, component: tables.Component) -> list[tables.Client]:
+    """The clients of the batch who get this component: what takes its place must not be kept from any of them."""
+    loaded = missed.computed.loaded
+    clients = {row.client_id: row.client for row in loaded.batch.classes}
+    return [client for client in clients.values() if not loaded.kept_out(client)[str(component.id)]]
+
+
+def keeps_the_others(missed: MissedRow, way: Recast) -> bool:
+    """No container of the batch that met its target misses it then."""
+    parts = {**missed.computed.parts, way.key: way.part}
+    return is_proven(missed, parts, plans.core_classes(missed.computed.loaded))

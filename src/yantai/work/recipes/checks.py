@@ -1,0 +1,115 @@
+"""Whether a recipe that was sent makes sense."""
+
+from __future__ import annotations
+
+import uuid
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, aliased
+
+from yantai.core.cooking.components import METHODS
+from yantai.core.planning.portioning import check_portioning
+from yantai.core.speaking import exact_weight, weight
+from yantai.store import tables
+from yantai.work.common.errors import Collector
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
+from yantai.work.recipes.larder import Larder
+
+
+def _check_contents(faults: Collector, larder: Larder, payload: RecipeInput) -> None:
+    """Note lines that hold neither a food nor a component that is here."""
+    for index, component in enumerate(payload.components):
+        for number, line in enumerate(component.lines):
+            pointer = f"/components/{index}/lines/{number}"
+            if (line.food_id is None) == (line.source_id is None):
+                faults.add(f"{pointer}/food_id", "choose a food, or another component")
+            elif line.food_id is not None and line.food_id not in larder.foods:
+                faults.add(f"{pointer}/food_id", "this food is not in your pantry; choose another")
+            elif line.source_id is not None and line.source_id not in larder.sources:
+                faults.add(f"{pointer}/source_id", "this component was removed; choose another")
+
+
+def _used_elsewhere(session: Session, removed: set[uuid.UUID], recipe_id: uuid.UUID | None) -> tuple[str, str] | None:
+    """The first of the removed components that another recipe is made of, and that recipe's name."""
+    line, source, user = tables.Line, aliased(tables.Component), aliased(tables.Component)
+    query = (
+        select(source.name, tables.Recipe.name)
+        .join(line, line.source_id == source.id)
+        .join(user, user.id == line.component_id)
+        .join(tables.Recipe, tables.Recipe.id == user.recipe_id)
+        .where(source.id.in_(removed), tables.Recipe.id != recipe_id)
+        .limit(1)
+    )
+    row = session.execute(query).first()
+    return None if row is None else (row[0], row[1])
+
+
+def check_recipe(session: Session, payload: RecipeInput) -> str:
+    """The name of a recipe that makes sense.
+
+    Raises:
+        Invalid: something in it does not, each located.
+    """
+    faults = Collector()
+    name = faults.text("/name", payload.name, what="the recipe's name")
+    if not payload.components:
+        faults.add("/components", "a recipe needs at least one component: a protein, a grain, vegetables, a sauce")
+    larder = Larder.read(session, payload.components)
+    _check_contents(faults, larder, payload)
+    faults.check()
+    seen: set[str] = set()
+    for index, component in enumerate(payload.components):
+        pointer = f"/components/{index}"
+        title = faults.text(f"{pointer}/name", component.name, what="the component's name")
+        if title.casefold() in seen:
+            faults.add(f"{pointer}/name", f"two components are called {title}; tell them apart")
+        seen.add(title.casefold())
+        if component.method not in METHODS:
+            faults.add(f"{pointer}/method", f"“{component.method}” is not one of {', '.join(METHODS)}")
+        _check_limits(faults, pointer, component)
+        for number, line in enumerate(component.lines):
+            _check_line(faults, f"{pointer}/lines/{number}", larder.line_name(line), line)
+        if not faults.faults:
+            with faults.located(pointer):
+                larder.component(component)
+    for index, step in enumerate(payload.steps):
+        _check_step(faults, f"/steps/{index}", step)
+    if payload.components and not any(component.served for component in payload.components):
+        faults.add("/components", "every component only goes into others; let at least one go into containers")
+    faults.check()
+    return name
+
+
+def _check_step(faults: Collector, pointer: str, step: StepInput) -> None:
+    faults.text(f"{pointer}/text", step.text, what="what to do in this step", longest=2000)
+    faults.ranges(pointer, step)
+
+
+def _check_limits(faults: Collector, pointer: str, component: ComponentInput) -> None:
+    faults.ranges(pointer, component)
+    if component.maximum_g is not None and component.minimum_g > component.maximum_g:
+        faults.add(
+            f"{pointer}/minimum_g",
+            f"the least, {exact_weight(component.minimum_g)}, is above the most, {exact_weight(component.maximum_g)}, "
+            "per container",
+        )
+    with faults.located(pointer):
+        check_portioning(
+            component.school,
+            component.name,
+            pieces=component.pieces,
+            unit_g=component.unit_g,
+            unit_part=component.unit_part,
+            plate_share=component.plate_share,
+            eye_g=component.eye_g,
+        )
+
+
+def _check_line(faults: Collector, pointer: str, food: str, line: LineInput) -> None:
+    if not line.purchased_g >= 0 or (line.purchased_g == 0 and not line.text):
+        faults.add(f"{pointer}/purchased_g", f"give {food} a weight above 0 g, or take the line out")
+    elif line.purchased_g > 200_000:
+        faults.add(
+            f"{pointer}/purchased_g", f"{weight(line.purchased_g)} of {food} is more than 200 kg; check the unit"
+        )
+    faults.ranges(pointer, line)

@@ -1,0 +1,125 @@
+"""What is sent of a recipe, and of lines to read."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated
+
+from pydantic import Field
+
+from yantai.core.cooking.components import Role
+from yantai.core.cooking.liquids import MAXIMUM_COOK_MIN, Lid
+from yantai.core.cooking.yields import MAXIMUM_YIELD
+from yantai.core.foods.edible import MAXIMUM_REFUSE_SHARE
+from yantai.core.planning.portioning import School
+from yantai.core.portions.problem import MAXIMUM_CELL_G
+from yantai.work.common.inputs import Payload
+from yantai.work.common.typed import FileText, Note, Number, Range, Text, Weight, Whole
+
+_CELL = Range(0, MAXIMUM_CELL_G, "g", late=True)
+
+
+class LineInput(Payload):
+    """An ingredient: grams as purchased of a food, or cooked grams of another component (`source_id`).
+
+    `text` is the line as it was written, `weighed_state` the state the grams were weighed in ("" is the food's own).
+    `refuse_after`: what is not eaten comes off after cooking. `unfolded`: it came with a component that the batch's one
+    was made of, and its yield is the one it has there. `dismissed` holds reasons by the code of a finding.
+    """
+
+    food_id: uuid.UUID | None = None
+    source_id: uuid.UUID | None = None
+    purchased_g: Weight
+    refuse_share: Annotated[Number, Range(0, MAXIMUM_REFUSE_SHARE, "of the line", late=True)] = 0
+    refuse_after: bool = False
+    retained_share: Annotated[Number, Range(0, 1, "of the line", late=True)] = 1
+    yield_factor: Annotated[Number | None, Range(0, MAXIMUM_YIELD, "g cooked per g raw", late=True)] = None
+    text: Text = ""
+    weighed_state: Text = ""
+    counted: bool = True
+    scales: bool = True
+    unfolded: bool = False
+    dismissed: dict[Text, Text] = Field(default_factory=dict)
+
+
+class ComponentInput(Payload):
+    """A component; `id` of one that exists, or a new one that lines of this recipe may refer to, or None.
+
+    `poured_fat_g` is rendered fat poured off, `pan_capacity_g` what the pan holds raw; a component that is not
+    `served` only goes into others. `school` says how it is portioned, `unit_g` is a piece or scoop, `unit_part` the
+    smallest part of it that is given, `plate_share` its share of the plate, `eye_g` an amount nobody weighs. `lid` (""
+    is not said) and `cook_min`, minutes on the heat, say how much of a pot's liquid boils off.
+    """
+
+    id: uuid.UUID | None = None
+    name: Text
+    role: Role = Role.PROTEIN
+    method: Text = "none"
+    minimum_g: Annotated[Weight, _CELL] = 0
+    maximum_g: Annotated[Weight | None, _CELL] = None
+    density_g_per_ml: Annotated[Number, Range(0.05, 2, "g per ml", late=True)] = 0.8
+    yield_low: Number | None = None
+    yield_expected: Number | None = None
+    yield_high: Number | None = None
+    poured_fat_g: Weight = 0
+    pieces: Whole | None = None
+    pan_capacity_g: Annotated[Weight | None, Range(1, 1_000_000, "g", late=True)] = None
+    lid: Lid = Lid.UNSAID
+    cook_min: Annotated[Number | None, Range(1, MAXIMUM_COOK_MIN, "minutes", late=True)] = None
+    served: bool = True
+    school: School = School.BY_COMPONENT
+    unit_g: Weight | None = None
+    unit_part: Number = 1
+    plate_share: Number = 1
+    eye_g: Weight = 0
+    dismissed: dict[Text, Text] = Field(default_factory=dict)
+    lines: list[LineInput] = Field(default_factory=list)
+
+
+class StepInput(Payload):
+    """A step: minutes with hands and without, oven temperature [°C], equipment, minutes ahead it must begin."""
+
+    text: Note
+    component: Text = ""
+    hands_on_min: Annotated[Number | None, Range(0, 1440, "minutes", late=True)] = None
+    unattended_min: Annotated[Number | None, Range(0, 2880, "minutes", late=True)] = None
+    temperature_c: Annotated[Number | None, Range(-30, 500, "°C", late=True)] = None
+    equipment: Text = ""
+    lead_min: Annotated[Number | None, Range(0, 10_080, "minutes", late=True)] = None
+
+
+class RecipeInput(Payload):
+    """A recipe as typed; `version` is the one that was read, None for a new recipe."""
+
+    name: Text
+    note: Note = ""
+    components: list[ComponentInput] = Field(default_factory=list)
+    steps: list[StepInput] = Field(default_factory=list)
+    version: Whole | None = None
+
+
+class ScaleInput(Payload):
+    """How to size a recipe: by `factor`; or so that a line (`component`, `line` places) takes `on_hand_g`; or
+    whole packs of `pack_g` of it, `packs` of them or the next whole number."""
+
+    recipe: RecipeInput
+    factor: Number | None = None
+    component: Whole | None = None
+    line: Whole | None = None
+    on_hand_g: Weight | None = None
+    pack_g: Weight | None = None
+    packs: Whole | None = None
+
+
+class IntakeInput(Payload):
+    """Text of a recipe, or of one line; `food_id` is the food that the coach answered with for it."""
+
+    text: FileText
+    food_id: uuid.UUID | None = None
+
+
+class AnswerInput(Payload):
+    """The food that some words of a line mean here; it is remembered."""
+
+    words: Text
+    food_id: uuid.UUID

@@ -1,0 +1,202 @@
+"""Recipes as views, with the figures that follow from their lines."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+
+from sqlalchemy.orm import Session
+
+from yantai.core.cooking.mistakes import scaled_alone
+from yantai.core.cooking.steps import read_step
+from yantai.core.cooking.yields import YieldRange
+from yantai.core.errors import CoreError
+from yantai.core.foods.edible import edible_g, is_offered
+from yantai.core.foods.nutrients import NOTHING
+from yantai.core.speaking import heat
+from yantai.formats.documents import StepDocument
+from yantai.store import tables
+from yantai.work.common.errors import sentence
+from yantai.work.common.views import AmountsView, YieldView
+from yantai.work.pantry.composition import food_brief
+from yantai.work.pantry.views import EdibleView
+from yantai.work.recipes.findings import Bookshelf, books, component_findings
+from yantai.work.recipes.inputs import ComponentInput, RecipeInput, StepInput
+from yantai.work.recipes.larder import Larder
+from yantai.work.recipes.views import (
+    ComponentFigures,
+    ComponentView,
+    FindingView,
+    LineView,
+    MendView,
+    RecipeView,
+    SourceBrief,
+    StepView,
+)
+from yantai.work.recipes.written import LineLike
+
+
+def recipe_view(
+    session: Session,
+    larder: Larder,
+    recipe: RecipeInput | tables.Recipe,
+    recipe_id: uuid.UUID | None,
+    version: int,
+    left_behind: dict[str, float],
+) -> RecipeView:
+    """A recipe, stored or sent, with every figure; `left_behind` are components that did not scale with it."""
+    shelf = Bookshelf.read(session, larder)
+    components = [_component_view(larder, shelf, component, left_behind) for component in recipe.components]
+    steps = [step_view(step) for step in recipe.steps]
+    return RecipeView(
+        id=recipe_id, name=recipe.name, note=recipe.note, version=version, components=components, steps=steps
+    )
+
+
+def step_view(step: StepInput | tables.Step | StepDocument) -> StepView:
+    """A step as it is shown, with what is odd about it."""
+    apart = read_step(step.text).temperatures_apart
+    trouble = (
+        "" if apart is None else f"Two temperatures are stated: {heat(apart[0])} and {heat(apart[1])}. Which is it?"
+    )
+    return StepView(
+        text=step.text,
+        component=step.component,
+        hands_on_min=step.hands_on_min,
+        unattended_min=step.unattended_min,
+        temperature_c=step.temperature_c,
+        equipment=step.equipment,
+        lead_min=step.lead_min,
+        trouble=trouble,
+    )
+
+
+def _component_view(
+    larder: Larder, shelf: Bookshelf, component: ComponentInput | tables.Component, left_behind: dict[str, float]
+) -> ComponentView:
+    made = None
+    try:
+        made = larder.component(component)
+        figures, trouble = ComponentFigures.of(made, component.pan_capacity_g), None
+    except CoreError as error:
+        figures, trouble = None, sentence(str(error))
+    found = component_findings(larder, shelf, component, component.role, made)
+    if component.name in left_behind:
+        found.append(_scaled_alone_view(component, left_behind[component.name]))
+    return ComponentView(
+        id=component.id,
+        name=component.name,
+        role=component.role,
+        method=component.method,
+        minimum_g=component.minimum_g,
+        maximum_g=component.maximum_g,
+        density_g_per_ml=component.density_g_per_ml,
+        yield_low=component.yield_low,
+        yield_expected=component.yield_expected,
+        yield_high=component.yield_high,
+        poured_fat_g=component.poured_fat_g,
+        pieces=component.pieces,
+        pan_capacity_g=component.pan_capacity_g,
+        lid=component.lid,
+        cook_min=component.cook_min,
+        served=component.served,
+        school=component.school,
+        unit_g=component.unit_g,
+        unit_part=component.unit_part,
+        plate_share=component.plate_share,
+        eye_g=component.eye_g,
+        dismissed=component.dismissed,
+        lines=_line_views(larder, shelf, component),
+        figures=figures,
+        trouble=trouble,
+        findings=found,
+        allergens=larder.allergens(component.lines),
+        caution=larder.caution(component.lines, component.method),
+    )
+
+
+def _line_views(larder: Larder, shelf: Bookshelf, component: ComponentInput | tables.Component) -> list[LineView]:
+    lines: Sequence[LineLike] = component.lines
+    cooked = larder.expected_yields(component)
+    return [_line_view(larder, shelf, line, component, expected) for line, expected in zip(lines, cooked, strict=True)]
+
+
+def _line_view(
+    larder: Larder,
+    shelf: Bookshelf,
+    line: LineLike,
+    of: ComponentInput | tables.Component,
+    expected: YieldRange,
+) -> LineView:
+    try:
+        edible = edible_g(line.purchased_g, line.refuse_share)
+        composition = larder.composition(line)
+        amounts = composition.in_grams(edible * min(max(line.retained_share, 0), 1))
+    except CoreError:
+        edible, composition, amounts = 0.0, NOTHING, NOTHING  # the component's trouble names the field
+    food = larder.foods[line.food_id] if line.food_id is not None else None
+    source = None
+    if line.source_id is not None:
+        per_100g = AmountsView.of(composition)
+        source = SourceBrief(id=line.source_id, name=larder.line_name(line), per_100g=per_100g)
+    counted = larder.is_counted(line)
+    return LineView(
+        food=None if food is None else food_brief(food, larder.rules),
+        source=source,
+        purchased_g=line.purchased_g,
+        refuse_share=line.refuse_share,
+        refuse_after=line.refuse_after,
+        retained_share=line.retained_share,
+        yield_factor=line.yield_factor,
+        text=line.text,
+        weighed_state=line.weighed_state,
+        counted=line.counted,
+        free=line.counted and not counted,
+        scales=line.scales,
+        dismissed=line.dismissed,
+        edible_g=edible,
+        cooked_g=edible * line.retained_share * expected.expected,
+        amounts=AmountsView.of(amounts if counted else NOTHING),
+        expected=YieldView.of(expected),
+        offered_refuse=[] if food is None else _offered_refuse(larder, food, line.text),
+        books=books(larder, shelf, line, of),
+    )
+
+
+def _offered_refuse(larder: Larder, food: tables.Food, text: str) -> list[EdibleView]:
+    """What may be taken off a line, where it says or implies the form that has it."""
+    return [
+        one
+        for one in larder.edible.get(food.id, [])
+        if is_offered(text, name=food.name, group=food.food_group, note=one.note)
+    ]
+
+
+def left_behind(saved: tables.Recipe | None, payload: RecipeInput) -> dict[str, float]:
+    """Components that kept their size while others were made larger by one factor."""
+    if saved is None:
+        return {}
+    return scaled_alone(
+        {
+            component.name: [line.purchased_g for line in component.lines if line.scales]
+            for component in saved.components
+        },
+        {
+            component.name: [line.purchased_g for line in component.lines if line.scales]
+            for component in payload.components
+        },
+    )
+
+
+def _scaled_alone_view(component: ComponentInput | tables.Component, factor: float) -> FindingView:
+    return FindingView(
+        code="scaled-alone",
+        words=(
+            f"The rest of the recipe is {factor:.3g} times what was saved, and {component.name} is as it was. "
+            "Scale it too?"
+        ),
+        line=None,
+        mends=[MendView(words=f"Make it {factor:.3g} times", changes={"factor": factor})],
+        assumption=False,
+        dismissed=component.dismissed.get("scaled-alone"),
+    )

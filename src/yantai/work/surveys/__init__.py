@@ -1,0 +1,1 @@
+"""Who can eat what: every recipe against every client, answered by workers."""

@@ -1,0 +1,193 @@
+"""Days of clients, what a share of one comes to, the history of targets, and another client's portion."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date
+from typing import Any
+
+from sqlalchemy import delete, select, update
+
+from tests.api.case import ApiCase, food_id
+from tests.kitchens import bowl, planned
+from tests.support import database
+from yantai.store import tables
+from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.make import create_batch
+from yantai.work.clients.clients import save_client
+from yantai.work.clients.inputs import ClientInput, TargetInput
+from yantai.work.recipes.recipes import save_recipe
+
+OATS = {"food_id": food_id("oats-rolled-dry"), "grams": 100}
+DAY = {"day_type": "training", "protein_g": 150, "carbohydrate_g": 250, "fat_g": 60, "extras": [OATS]}
+LUNCH = {"slot": "lunch", "day_type": "training", "day_share": 0.6}
+DINNER = {"slot": "dinner", "day_type": "training", "day_share": 0.4}
+
+
+class Days(ApiCase):
+    def oats(self) -> dict[str, float]:
+        return dict(self.get(f"/foods/{OATS['food_id']}")["food"]["per_100g"])
+
+    def made(self, **more: Any) -> dict[str, Any]:
+        body = {"name": "Ada", "days": [DAY], "targets": [LUNCH, DINNER]} | more
+        return dict(self.send("POST", "/clients", body, status=201))
+
+    def test_a_share_is_what_the_extras_leave_of_the_day(self) -> None:
+        made, oats = self.made(), self.oats()
+        lunch, dinner = made["targets"]
+        for name, whole in (("protein_g", 150), ("carbohydrate_g", 250), ("fat_g", 60)):
+            self.assertAlmostEqual(lunch[name], 0.6 * (whole - oats[name]))
+            self.assertAlmostEqual(lunch[name] + dinner[name] + oats[name], whole)
+        self.assertEqual(made["days"][0]["extras"][0]["name"], self.get(f"/foods/{OATS['food_id']}")["food"]["name"])
+        self.assertEqual(self.get(f"/clients/{made['id']}"), made)
+        self.assertEqual(self.get("/clients"), [made])
+
+    def test_a_batch_keeps_what_the_share_came_to(self) -> None:
+        made = self.made()
+        recipe = save_recipe(database(), self.who, bowl(), None)
+        eaters = [EaterInput(target_id=uuid.UUID(made["targets"][0]["id"]), count=3)]
+        assert recipe.id is not None
+        given = BatchInput(name="Bowls", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=eaters)
+        plan = create_batch(database(), self.who, given)
+        self.assertAlmostEqual(plan.rows[0].target.protein_g or 0, made["targets"][0]["protein_g"], places=3)
+        changed = {"name": "Ada", "days": [DAY | {"protein_g": 100}], "targets": [LUNCH, DINNER], "version": 1}
+        self.send("PUT", f"/clients/{made['id']}", changed)
+        later = self.get(f"/batches/{plan.batch.id}/plan")
+        self.assertEqual(later["rows"][0]["target"]["protein_g"], plan.rows[0].target.protein_g)
+
+    def test_what_makes_no_sense_is_named(self) -> None:
+        cases: list[tuple[dict[str, Any], str, str]] = [
+            ({"days": []}, "/targets/0/day_share", "no training day"),
+            ({"targets": [LUNCH | {"protein_g": 5}]}, "/targets/0/day_share", "not both"),
+            ({"targets": [LUNCH | {"day_share": 1.5}]}, "/targets/0/day_share", "0.01 to 1"),
+            ({"days": [DAY | {"protein_g": 700}]}, "/targets/0/protein_g", "0 to 300"),
+            ({"days": [DAY, DAY]}, "/days/1/day_type", "already"),
+            ({"days": [DAY | {"protein_g": 4000}]}, "/days/0/protein_g", "0 to 800"),
+            ({"days": [{"day_type": "training"}]}, "/days/0/protein_g", "at least one"),
+            ({"days": [DAY | {"extras": [OATS | {"grams": 0}]}]}, "/days/0/extras/0/grams", "0.1 to"),
+            ({"days": [DAY | {"extras": [OATS | {"food_id": "0" * 32}]}]}, "/days/0/extras/0/food_id", "another"),
+            (
+                {"days": [DAY | {"extras": [OATS | {"grams": 1900}]}]},
+                "/targets/0/day_share",
+                "leave nothing",
+            ),
+        ]
+        for change, pointer, words in cases:
+            with self.subTest(pointer=pointer, words=words):
+                body = {"name": "Ada", "days": [DAY], "targets": [LUNCH, DINNER]} | change
+                self.assert_fault(self.send("POST", "/clients", body, status=422), pointer, words)
+        self.assertEqual(self.get("/clients"), [])
+
+    def test_a_food_that_is_edited_moves_the_share_and_may_leave_nothing(self) -> None:
+        label = {"protein_g": 10, "carbohydrate_g": 10, "fat_g": 10, "kcal": 170}
+        food = {"name": "Bar", "group": "own", "state": "as-sold", "label": label}
+        bar = self.send("POST", "/foods", food, status=201)
+        extra = {"food_id": bar["food"]["id"], "grams": 200}
+        day = {"day_type": "training", "protein_g": 60, "extras": [extra]}
+        made = self.made(days=[day], targets=[LUNCH])
+        self.assertAlmostEqual(made["targets"][0]["protein_g"], 0.6 * 40)
+        rich = food | {"label": label | {"protein_g": 40, "kcal": 290}, "version": 1}
+        self.send("PUT", f"/foods/{bar['food']['id']}", rich)
+        (client,) = self.get("/clients")
+        self.assertEqual(client["targets"][0]["protein_g"], 0)
+        self.assertIn("leave nothing for a container. Mend the day.", client["targets"][0]["conflict"])
+        recipe = save_recipe(database(), self.who, bowl(), None)
+        eaters = [{"target_id": client["targets"][0]["id"], "count": 1}]
+        given = {"name": "Bowls", "recipe_id": str(recipe.id), "cook_on": "2026-11-29", "eaters": eaters}
+        problem = self.send("POST", "/batches", given, status=422)
+        self.assert_fault(problem, "/eaters/day_share", "leave nothing")
+
+    def test_days_as_typed_stand_against_their_meals(self) -> None:
+        body = {"name": "Ada", "days": [DAY], "targets": [LUNCH, DINNER | {"day_share": 0.3}]}
+        found = self.send("POST", "/clients/days", body)
+        (day,) = found["days"]
+        oats = self.oats()
+        self.assertEqual([part["kind"] for part in day["parts"]], ["extra", "target", "target"])
+        self.assertAlmostEqual(day["left"]["protein_g"], 150 - oats["protein_g"])
+        protein = next(gauge for gauge in day["gauges"] if gauge["nutrient"] == "protein_g")
+        self.assertAlmostEqual(protein["off"], -0.1 * (150 - oats["protein_g"]))
+        self.assertEqual(day["notes"], ["The meals take 90 % of what is left; 10 % belong to no meal."])
+        self.assertAlmostEqual(found["targets"][1]["fat_g"], 0.3 * (60 - oats["fat_g"]))
+        self.assertEqual(self.get("/clients"), [])
+
+    def test_the_days_of_a_batch_count_its_containers_and_the_other_meals_as_targeted(self) -> None:
+        plan = self.plan()
+        ada = next(row for row in plan["rows"] if row["client"] == "Ada Vance")
+        client = self.get(f"/clients/{ada['client_id']}")
+        body = {name: client[name] for name in ("name", "targets", "tolerance", "version")}
+        for target in body["targets"]:
+            target.pop("conflict")
+        body["targets"].append({"slot": "supper", "protein_g": 20, "carbohydrate_g": 20, "fat_g": 5})
+        body["days"] = [{"day_type": "any", "protein_g": 140, "extras": [OATS]}]
+        self.send("PUT", f"/clients/{ada['client_id']}", body)
+        (day,) = self.get(f"/batches/{plan['batch']['id']}/days")
+        self.assertEqual(
+            [(part["kind"], part["name"]) for part in day["parts"][1:]],
+            [("container", "lunch"), ("container", "dinner"), ("target", "supper")],
+        )
+        held = [row["amounts"]["protein_g"] for row in plan["rows"] if row["client"] == "Ada Vance"]
+        self.assertAlmostEqual(day["total"]["protein_g"], sum(held) + 20 + self.oats()["protein_g"])
+
+    def test_each_kind_of_day_has_its_own_meals(self) -> None:
+        """A training lunch stands in for the lunch of any day; a dinner of any day is eaten on both."""
+        days = [
+            {"day_type": "training", "protein_g": 140},
+            {"day_type": "rest", "protein_g": 110, "extras": [OATS], "sodium_mg": 2000, "fibre_g": 30},
+        ]
+        targets = [
+            {"slot": "lunch", "protein_g": 40},
+            {"slot": "lunch", "day_type": "training", "protein_g": 60},
+            {"slot": "dinner", "protein_g": 50},
+        ]
+        found = self.send("POST", "/clients/days", {"name": "Ada", "days": days, "targets": targets})
+        training, rest = found["days"]
+        self.assertEqual(training["total"]["protein_g"], 110)
+        self.assertAlmostEqual(rest["total"]["protein_g"], 90 + self.oats()["protein_g"])
+        sides = {gauge["nutrient"]: (gauge["side"], gauge["tolerance"]) for gauge in rest["gauges"]}
+        self.assertEqual(sides, {"protein_g": ("aim", 6), "sodium_mg": ("at most", 0), "fibre_g": ("at least", 0)})
+        # What a target does not aim at is not known of its container, which is not zero.
+        self.assertIn("sodium_mg", rest["total"]["at_least"])
+        self.assertEqual([target["protein_g"] for target in found["targets"]], [40, 60, 50])
+
+
+class History(ApiCase):
+    def test_each_change_is_told_with_what_was_before(self) -> None:
+        lunch = {"slot": "lunch", "protein_g": 45, "carbohydrate_g": 55}
+        made = self.send("POST", "/clients", {"name": "Ada", "targets": [lunch]}, status=201)
+        path = f"/clients/{made['id']}"
+        self.send("PUT", path, {"name": "Ada V", "targets": [lunch], "version": 1})
+        body = {"name": "Ada", "targets": [lunch | {"protein_g": 50, "carbohydrate_g": None}], "version": 2}
+        self.send("PUT", path, body)
+        self.send("PUT", path, {"name": "Ada", "days": [DAY], "targets": [LUNCH], "version": 3})
+        newest, second, first = self.get(f"{path}/targets")
+        self.assertEqual(first["lines"], ["Lunch: 45 g protein, 55 g carbohydrate"])
+        self.assertEqual(
+            second["lines"], ["Lunch: protein 50 g instead of 45 g, carbohydrate no longer aimed at (55 g)"]
+        )
+        self.assertIn("The training day: 150 g protein", newest["lines"][0])
+        self.assertRegex(newest["lines"][0], "extras 100 g .*[Oo]ats")
+        self.assertIn("Lunch: taken away", newest["lines"])
+        self.assertEqual(newest["changed_by"], "Test Coach")
+
+    def test_a_record_can_neither_be_changed_nor_deleted(self) -> None:
+        save_client(database(), self.who, ClientInput(name="Ada", targets=[TargetInput(slot="x", kcal=500)]), None)
+        with database().workspace(self.who.workspace_id) as session:
+            session.execute(update(tables.TargetRecord).values(changed_by="nobody"))
+            session.execute(delete(tables.TargetRecord))
+            self.assertEqual(session.scalars(select(tables.TargetRecord.changed_by)).all(), ["Test Coach"])
+
+
+class OtherPortions(ApiCase):
+    def test_half_of_another_clients_portion(self) -> None:
+        planned(self.who)
+        ada = self.get("/clients")[0]
+        lunch = ada["targets"][0]
+        found = self.get(f"/targets/{lunch['id']}/scaled", factor=0.5)
+        self.assertEqual(found["name"], "Ada Vance, lunch")
+        self.assertEqual((found["before"]["protein_g"], found["after"]["protein_g"]), (45, 22.5))
+        self.assertIsNone(found["after"]["kcal"])
+        self.assert_fault(
+            self.client.get(f"/api/v1/targets/{lunch['id']}/scaled", params={"factor": 9}).json(), "/factor", "0.1 to 5"
+        )
+        other = self.other_kitchen().get(f"/api/v1/targets/{lunch['id']}/scaled", params={"factor": 1})
+        self.assertEqual(other.status_code, 404)

@@ -1,0 +1,133 @@
+"""One wish of every kind that is written: for tests of what holds for all of them."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+from sqlalchemy import text
+
+from tests.api.case import API, ApiCase, food_id
+from tests.kitchens import CHICKEN, bowl, eaters, planned
+from tests.support import database
+from yantai.formats.plan_document import PlanDocument
+from yantai.store.tables import Base
+from yantai.work.batches.reading import export_batch
+
+
+class Wish(NamedTuple):
+    method: str
+    path: str
+    body: Any = None
+    other: Any = None
+    """What else might be sent with the same id."""
+
+
+def _food(name: str = "Own label") -> dict[str, Any]:
+    label = {"kcal": 100, "protein_g": 10, "carbohydrate_g": 10, "fat_g": 2, "fibre_g": 1}
+    return {"name": name, "group": "own", "state": "as-sold", "label": label}
+
+
+class EveryWish(ApiCase):
+    """A kitchen with a batch, and a wish for every route that writes."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.batch = planned(self.who)
+        self.recipe = self.get(f"/recipes/{self.batch.batch.recipe_id}")
+        self.eater = self.get("/clients")[0]
+        self.own = self.send("POST", "/foods", _food(), status=201)["food"]
+
+    def wishes(self) -> dict[str, Callable[[], Wish]]:
+        """One of each writing route, by its name in the contract; made when its turn comes."""
+        batch = f"/batches/{self.batch.batch.id}"
+        recipe = bowl().model_dump(mode="json")
+        client = eaters()[0].model_dump(mode="json")
+        settings = {"spoons": "metric", "energy_rule": "general", "carbohydrate": "total", "free_foods": []}
+        person = {"mass_unit": "oz", "temperature_unit": "F", "energy_unit": "kJ"}
+        csv = "name,kcal,protein,carbohydrate,fat\nOat drink,45,1,7,1.5\n"
+
+        def version() -> int:
+            return int(self.get(f"{batch}/plan")["batch"]["version"])
+
+        def made() -> dict[str, Any]:
+            target = self.eater["targets"][0]["id"]
+            of = {
+                "recipe_id": self.recipe["id"],
+                "cook_on": "2026-11-29",
+                "eaters": [{"target_id": target, "count": 2}],
+            }
+            return {"name": "Another", **of}
+
+        def document() -> str:
+            return _text(export_batch(database(), self.who, self.batch.batch.id))
+
+        def survey() -> str:
+            return str(self.send("POST", "/surveys", status=202)["id"])
+
+        return {
+            "create_client": lambda: Wish("POST", "/clients", client, {**client, "name": "Else"}),
+            "change_client": lambda: Wish(
+                "PUT", f"/clients/{self.eater['id']}", {**client, "version": self.eater["version"], "note": "new"}
+            ),
+            "archive_client": lambda: Wish("PUT", f"/clients/{self.eater['id']}/archived?archived=true"),
+            "create_recipe": lambda: Wish("POST", "/recipes", recipe, {**recipe, "name": "Else"}),
+            "change_recipe": lambda: Wish(
+                "PUT", f"/recipes/{self.recipe['id']}", {**recipe, "version": self.recipe["version"], "note": "new"}
+            ),
+            "archive_recipe": lambda: Wish("PUT", f"/recipes/{self.recipe['id']}/archived?archived=true"),
+            "answer_line": lambda: Wish(
+                "POST", "/recipes/answers", {"words": "the usual bird", "food_id": food_id(CHICKEN)}
+            ),
+            "create_food": lambda: Wish("POST", "/foods", _food("Another"), _food("Else")),
+            "import_foods": lambda: Wish("POST", "/foods/import", {"text": csv, "save": True}),
+            "change_food": lambda: Wish("PUT", f"/foods/{self.own['id']}", {**_food("Renamed"), "version": 1}),
+            "change_supply": lambda: Wish(
+                "PUT", f"/foods/{food_id(CHICKEN)}/supply", {"measures": [], "packs": [{"name": "tray", "grams": 600}]}
+            ),
+            "archive_food": lambda: Wish("PUT", f"/foods/{self.own['id']}/archived?archived=true"),
+            "change_settings": lambda: Wish(
+                "PUT", "/settings", {**settings, "vessels": [{"name": "Tray", "empty_g": 900}]}
+            ),
+            "change_person": lambda: Wish("PUT", "/person", person),
+            "start_survey": lambda: Wish("POST", "/surveys"),
+            "cancel_survey": lambda: Wish("POST", f"/surveys/{survey()}/cancelled"),
+            "create_batch": lambda: Wish("POST", "/batches", made(), {**made(), "name": "Else"}),
+            "import_plan": lambda: Wish(
+                "POST", "/batches/import", {"text": document(), "cook_on": "2026-12-06"},
+                {"text": document(), "cook_on": "2026-12-07"},
+            ),
+            "plan_anew": lambda: Wish("POST", f"{batch}/anew?version={version()}"),
+            "take_recipe": lambda: Wish("POST", f"{batch}/recipe?version={version()}"),
+            "take_foods": lambda: Wish("POST", f"{batch}/foods?version={version()}"),
+            "take_targets": lambda: Wish("POST", f"{batch}/targets?version={version()}"),
+        }  # fmt: skip
+
+    def ask(self, wish: Wish, key: str, body: Any = ...) -> Any:
+        body = wish.body if body is ... else body
+        return self.client.request(
+            wish.method, f"{API}{wish.path}", json=body, headers={"Idempotency-Key": key}
+        )  # fmt: skip
+
+    def rows(self) -> dict[str, Any]:
+        """Every row of this kitchen but the receipts."""
+        with database().workspace(self.who.workspace_id) as session:
+            return {
+                name: session.execute(text(f'SELECT to_jsonb(t) FROM "{name}" AS t ORDER BY t.id::text'))
+                .scalars()
+                .all()
+                for name, table in Base.metadata.tables.items()
+                if "workspace_id" in table.c and name != "receipt"
+            }
+
+    def take_up(self) -> None:
+        """What the next wish changes is what is there by now."""
+        recipe, client = f"/recipes/{self.recipe['id']}", f"/clients/{self.eater['id']}"
+        for path in (recipe, client, f"/foods/{self.own['id']}"):
+            self.send("PUT", f"{path}/archived", status=204, archived=False)
+        self.recipe, self.eater = self.get(recipe), self.get(client)
+
+
+def _text(document: PlanDocument) -> str:
+    return json.dumps(document.model_dump(mode="json"))

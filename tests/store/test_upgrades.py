@@ -1,0 +1,111 @@
+"""Databases of earlier versions, upgraded as a start does it: everything they told is told again, figure by figure.
+
+Each folder of tests/data/upgrades is named after the newest migration its version had, and holds a dump and what that
+version's API told of it. The demo, with a packed batch and one in which pins, bounds, weights and what was added at
+the stove have left their traces.
+"""
+
+from __future__ import annotations
+
+import json
+import lzma
+import os
+import subprocess
+import sys
+import unittest
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from fastapi.testclient import TestClient
+from sqlalchemy import make_url
+
+from tests.support import make_database
+from yantai.api.app import create_app
+from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
+from yantai.settings import Settings
+
+SINCE = {"0011": {"potassium_mg"}}
+"""Nutrients that a version did not know yet: it could not name them among the figures that are "at least"."""
+UPGRADES = Path(__file__).parents[1] / "data" / "upgrades"
+
+
+def told_by(folder: Path) -> dict[str, Any]:
+    """What the version of a dump told: answers by their address."""
+    told: dict[str, Any] = json.loads(lzma.decompress((folder / "told.json.xz").read_bytes()))
+    return told
+
+
+def differences(before: Any, after: Any, new: set[str], where: str = "") -> Iterator[str]:
+    """What was told before and is told otherwise now. Fields that are told in addition are no difference."""
+    if isinstance(after, list):
+        after = [value for value in after if not (isinstance(value, str) and value in new)]
+    if isinstance(before, dict) and isinstance(after, dict):
+        for key, value in before.items():
+            if key in after:
+                yield from differences(value, after[key], new, f"{where}/{key}")
+            else:
+                yield f"{where}/{key} is not told any more"
+    elif isinstance(before, list) and isinstance(after, list) and len(before) == len(after):
+        for index, (one, other) in enumerate(zip(before, after, strict=True)):
+            yield from differences(one, other, new, f"{where}/{index}")
+    elif before != after:
+        yield f"{where}: {before!r} became {after!r}"
+
+
+class Upgrades(unittest.TestCase):
+    def restored(self, folder: Path) -> str:
+        """The dump in a database of its own; its URL."""
+        url = make_database(f"yantai_upgrade_{folder.name}_{os.getpid()}")
+        plain = make_url(url).set(drivername="postgresql").render_as_string(hide_password=False)
+        dump = lzma.decompress((folder / "dump.sql.xz").read_bytes())
+        done = subprocess.run(
+            ["psql", "--quiet", "--no-psqlrc", "--set=ON_ERROR_STOP=1", plain],
+            input=dump,
+            capture_output=True,
+            check=False,
+        )
+        self.assertEqual(done.returncode, 0, done.stderr.decode())
+        return url
+
+    def test_every_figure_of_every_plan_is_what_it_was(self) -> None:
+        folders = sorted(folder for folder in UPGRADES.iterdir() if folder.is_dir())
+        self.assertTrue(folders)
+        for folder in folders:
+            url = self.restored(folder)
+            env = {**os.environ, "YANTAI_DATABASE_URL": url, "YANTAI_DEMO": "1"}
+            start = [sys.executable, "-m", "yantai.cli", "prepare"]
+            # Twice: a second start finds nothing left to do.
+            for _ in range(2):
+                done = subprocess.run(start, env=env, capture_output=True, text=True, check=False)
+                self.assertEqual(done.returncode, 0, done.stderr)
+            app = create_app(Settings(database_url=url, demo=True))
+            self.addCleanup(app.state.database.close)
+            client = TestClient(app)
+            signed_in = client.post("/api/v1/session", json={"email": DEMO_EMAIL, "password": DEMO_PASSWORD})
+            self.assertEqual(signed_in.status_code, 201)
+            for address, before in told_by(folder).items():
+                with self.subTest(version=folder.name, address=address):
+                    answer = client.get(f"/api/v1{address}")
+                    self.assertEqual(answer.status_code, 200, answer.text)
+                    self.assertEqual(list(differences(before, answer.json(), SINCE.get(folder.name, set()))), [])
+
+
+class TheComparison(unittest.TestCase):
+    """What the test above would find."""
+
+    def test_a_figure_that_moved_or_went_is_found(self) -> None:
+        before = {"rows": [{"grams": 120.0, "kept": ["fibre_g"]}]}
+        for after, found in (
+            ({"rows": [{"grams": 120.0, "kept": ["fibre_g", "potassium_mg"], "more": 1}]}, []),
+            ({"rows": [{"grams": 120.1, "kept": ["fibre_g"]}]}, ["/rows/0/grams: 120.0 became 120.1"]),
+            ({"rows": [{"kept": ["fibre_g"]}]}, ["/rows/0/grams is not told any more"]),
+            ({"rows": []}, ["/rows: [{'grams': 120.0, 'kept': ['fibre_g']}] became []"]),
+            ({"rows": [{"grams": 120.0, "kept": []}]}, ["/rows/0/kept: ['fibre_g'] became []"]),
+        ):
+            with self.subTest(after=after):
+                self.assertEqual(list(differences(before, after, {"potassium_mg"})), found)
+
+
+if __name__ == "__main__":
+    unittest.main()

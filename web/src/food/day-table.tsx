@@ -1,0 +1,97 @@
+import type { Schemas } from '~/api/client';
+import { GaugeLevel } from '~/food/level';
+import { type Amounts, MacroHead, macroFigure } from '~/food/macros';
+import { LIMITED, MACRO_KEYS, type MacroKey } from '~/food/nutrients';
+import { energy, oneDecimal, wholeNumber } from '~/lib/format';
+import { Notice } from '~/parts/notice';
+
+type Day = Schemas['DayView'];
+
+const DETAIL: Record<string, string> = {
+  extra: 'outside the containers',
+  container: 'container of this batch',
+  target: 'as targeted',
+};
+
+/** A day: what is eaten outside the containers, each meal, their sum, and how that stands to the day. */
+export function DayTable({ day }: { day: Day }) {
+  const limits = day.gauges.filter((gauge) => gauge.side !== 'aim');
+  return (
+    <div className="space-y-2">
+      <table className="w-full table-fixed text-sm">
+        <caption className="sr-only">
+          The {day.day_type} day{day.client ? ` of ${day.client}` : ''}
+        </caption>
+        <MacroHead first="grams" wide />
+        <tbody>
+          {day.parts.map((part, place) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: two extras of a day may be the same food
+            <tr key={`${part.kind} ${part.name} ${place}`} className="border-t border-steel align-top">
+              <th scope="row" className="py-1 pr-1 text-left font-normal leading-tight break-words">
+                {part.name}
+                <span className="block text-xs text-muted">{DETAIL[part.kind]}</span>
+              </th>
+              {MACRO_KEYS.map((key) => (
+                <td key={key} className="figures py-1 text-right">
+                  {known(part.amounts, key)}
+                </td>
+              ))}
+            </tr>
+          ))}
+          <tr className="border-t-2 border-ink font-bold">
+            <th scope="row" className="py-1 text-left">
+              Together
+            </th>
+            {MACRO_KEYS.map((key) => (
+              <td key={key} className="figures py-1 text-right">
+                {macroFigure(day.total, key)}
+              </td>
+            ))}
+          </tr>
+          <tr>
+            <th scope="row" className="py-1 text-left font-normal text-muted">
+              The day shall hold
+            </th>
+            {MACRO_KEYS.map((key) => (
+              <td key={key} className="py-1 pl-3 align-top">
+                <DayGauge day={day} nutrient={key} />
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+      {limits.map((gauge) => (
+        <p
+          key={gauge.nutrient}
+          className={`text-sm ${gauge.miss === 0 ? 'text-muted' : 'font-medium text-alert'}`}
+        >
+          {LIMIT_WORDS[gauge.nutrient]} {gauge.side} {wholeNumber(gauge.target)}: holds{' '}
+          {gauge.at_least ? 'at least ' : ''}
+          {wholeNumber(gauge.amount)}
+          {!gauge.known ? ', not known' : gauge.miss === 0 ? ', inside' : ''}
+        </p>
+      ))}
+      {day.notes.map((note) => (
+        <Notice key={note} tone="caution">
+          {note}
+        </Notice>
+      ))}
+    </div>
+  );
+}
+
+const LIMIT_WORDS: Record<string, string> = Object.fromEntries(
+  LIMITED.map(({ key, name, unit }) => [key, `${name} [${unit}]`]),
+);
+
+/** Nothing stands where a target does not aim: it is not known, which is not zero. */
+function known(amounts: Amounts, key: MacroKey) {
+  if (amounts[key] === 0 && amounts.at_least.includes(key)) return '–';
+  return key === 'kcal' ? energy(amounts.kcal) : oneDecimal(amounts[key]);
+}
+
+function DayGauge({ day, nutrient }: { day: Day; nutrient: MacroKey }) {
+  const gauge = day.gauges.find((one) => one.nutrient === nutrient);
+  if (!gauge) return <span className="block text-right text-muted">–</span>;
+  return <GaugeLevel gauge={gauge} nutrient={nutrient} />;
+}

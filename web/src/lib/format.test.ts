@@ -1,0 +1,28 @@
+import { afterEach, describe, expect, it } from 'vitest';
+import { currencyUnit, day, keepPlace, moment, price } from '~/lib/format';
+
+afterEach(() => keepPlace({ time_zone: null, currency: null }));
+
+describe('where a kitchen is', () => {
+  it('tells times in its zone, whatever the device is set to', () => {
+    keepPlace({ time_zone: 'Pacific/Auckland', currency: null });
+    expect(moment('2026-11-29T12:30:00Z')).toBe('Mon 30 November, 01:30');
+    keepPlace({ time_zone: 'America/Lima', currency: null });
+    expect(moment('2026-11-29T02:30:00Z')).toBe('Sat 28 November, 21:30');
+  });
+
+  it('keeps a day of the calendar in every zone', () => {
+    for (const time_zone of ['Pacific/Auckland', 'Pacific/Kiritimati', 'Pacific/Pago_Pago', null]) {
+      keepPlace({ time_zone, currency: null });
+      expect(day('2026-11-29')).toBe('Sun 29 November');
+    }
+  });
+
+  it('tells prices in its currency, and as bare numbers while none is set', () => {
+    expect(price(2.5)).toBe('2.50');
+    expect(currencyUnit()).toBe('');
+    keepPlace({ time_zone: null, currency: 'EUR' });
+    expect(price(2.5)).toBe('EUR\u00a02.50');
+    expect(currencyUnit()).toBe('EUR');
+  });
+});

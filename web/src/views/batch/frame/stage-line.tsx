@@ -1,0 +1,66 @@
+import { plural } from '~/lib/format';
+import type { Plan } from '~/views/batch/frame/use-plan';
+
+export type Stage = 'brief' | 'plan' | 'weigh';
+
+/** The stages of the batch as stations on one rule, each with its state in words. */
+export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (stage: Stage) => void }) {
+  const clients = new Set(plan.rows.filter((row) => row.count > 0).map((row) => row.client_id)).size;
+  const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
+  const weighed = plan.components.filter((component) => component.weighing !== null).length;
+  const packed = plan.batch.packed_at !== null;
+  const settle = plan.to_settle.length;
+  const stations: { stage: Stage; name: string; state: string; done: boolean }[] = [
+    {
+      stage: 'brief',
+      name: 'Brief',
+      state: `${plural(clients, 'client')}, ${plural(containers, 'container')}`,
+      done: true,
+    },
+    {
+      stage: 'plan',
+      name: 'Plan',
+      state: packed ? 'packed' : settle ? `${plural(settle, 'thing')} to settle` : 'all targets met',
+      done: packed || settle === 0,
+    },
+    {
+      stage: 'weigh',
+      name: 'Weigh',
+      state: `${weighed} of ${plan.components.length}`,
+      done: weighed === plan.components.length,
+    },
+  ];
+  return (
+    <nav aria-label="Stages of this batch" className="print:hidden mx-auto w-full max-w-[1400px] px-5 pt-2">
+      <ol className="grid grid-cols-3">
+        {stations.map((station) => (
+          <li key={station.stage} className="relative">
+            <span
+              aria-hidden
+              className={`absolute top-[9px] right-0 left-0 h-[3px] ${station.done ? 'bg-ink' : 'bg-steel'}`}
+            />
+            <button
+              type="button"
+              aria-current={station.stage === at ? 'step' : undefined}
+              onClick={() => onGo(station.stage)}
+              className="relative block min-h-11 pr-4 text-left"
+            >
+              <span
+                aria-hidden
+                className={`block size-[18px] rounded-full border-[3px] ${
+                  station.stage === at
+                    ? 'border-ink bg-ochre'
+                    : station.done
+                      ? 'border-ink bg-ink'
+                      : 'border-edge bg-paper'
+                }`}
+              />
+              <span className="mr-2 font-heading font-bold">{station.name}</span>
+              <span className="text-sm text-muted">{station.state}</span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}

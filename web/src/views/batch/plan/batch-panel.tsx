@@ -1,0 +1,183 @@
+import { useQuery } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { type Problem, type Schemas, toProblem } from '~/api/client';
+import { readNumber } from '~/lib/numbers';
+import { Button } from '~/parts/button';
+import { Choice, Field } from '~/parts/field';
+import { Panel } from '~/views/batch/frame/panel';
+import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
+import { containersOf } from '~/views/batch/plan/columns';
+import { filledQuery } from '~/views/batch/queries';
+
+/** The other way round: how many containers what is on hand, in packs or weighed fills, and for whom. */
+function Filled({ plan, desk }: { plan: Plan; desk: PlanDesk }) {
+  const [asked, setAsked] = useState(false);
+  const filled = useQuery({
+    ...filledQuery(plan.batch.id, plan.batch.version),
+    enabled: asked,
+    retry: false,
+  });
+  const take = () =>
+    desk.act((now) =>
+      (filled.data?.rows ?? []).flatMap((one) => {
+        const row = now.rows.find((other) => other.id === one.row_id);
+        return row && row.count !== one.fills ? [{ ...containersOf(row), count: one.fills }] : [];
+      }),
+    );
+  return (
+    <section aria-label="From what there is" className="space-y-2 border-t border-steel pt-3">
+      <h3 className="text-lg">From what there is</h3>
+      <p className="text-sm text-muted">
+        Fix the raw amounts you have, or whole packs, in each component; weighed pots count as they are.
+      </p>
+      {asked ? null : (
+        <Button className="w-full" onClick={() => setAsked(true)}>
+          How many containers is that?
+        </Button>
+      )}
+      {filled.isError ? <p className="text-sm text-alert">{toProblem(filled.error).detail}</p> : null}
+      {filled.data ? (
+        <>
+          <table className="w-full text-sm">
+            <caption className="sr-only">Containers that the known amounts fill</caption>
+            <tbody>
+              {filled.data.rows.map((row) => (
+                <tr key={row.row_id} className="border-t border-steel">
+                  <th scope="row" className="py-1 text-left font-normal">
+                    {row.name}
+                  </th>
+                  <td className="figures py-1 text-right">
+                    <strong>{row.fills}</strong>{' '}
+                    <span className="text-muted">
+                      {row.fills === row.planned ? '' : `not ${row.planned}`}
+                    </span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="text-sm">
+            {filled.data.left.length ? `Left over: ${filled.data.left.join(', ')}.` : 'Nothing is left over.'}
+          </p>
+          {filled.data.rows.some((row) => row.fills !== row.planned) ? (
+            <Button className="w-full" onClick={() => void take()}>
+              Plan these numbers
+            </Button>
+          ) : null}
+        </>
+      ) : null}
+    </section>
+  );
+}
+
+type Brief = Required<Schemas['SetBatch']>;
+
+/** The batch itself: name, day, the scale's step and what is cooked on top. */
+export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk; onClose: () => void }) {
+  const { batch } = plan;
+  const closed = batch.packed_at !== null;
+  const [name, setName] = useState(batch.name);
+  const [cookOn, setCookOn] = useState(batch.cook_on);
+  const [step, setStep] = useState(String(batch.step_g));
+  const [buffer, setBuffer] = useState(String(Math.round(batch.buffer_share * 1000) / 10));
+  const [sharing, setSharing] = useState(batch.sharing as Brief['sharing']);
+  const [leftover, setLeftover] = useState(batch.leftover as Brief['leftover']);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [stepTyped, bufferTyped] = [readNumber(step), readNumber(buffer)];
+  const fault = (field: string) => problem?.errors?.find((one) => one.pointer.endsWith(`/${field}`))?.message;
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (stepTyped.fault || bufferTyped.fault) return;
+    const refused = await desk.change(() => [
+      {
+        kind: 'batch',
+        name,
+        cook_on: cookOn,
+        step_g: stepTyped.value ?? 0,
+        buffer_share: (bufferTyped.value ?? 0) / 100,
+        sharing,
+        leftover,
+      },
+    ]);
+    setProblem(refused?.type === 'invalid' ? refused : null);
+    if (!refused) onClose();
+  };
+  return (
+    <Panel title="Brief" detail={batch.recipe} onClose={onClose}>
+      <form onSubmit={(event) => void submit(event)} noValidate className="space-y-3">
+        <Field
+          label="Name"
+          value={name}
+          disabled={closed}
+          onChange={(event) => setName(event.target.value)}
+          fault={fault('name')}
+        />
+        <Field
+          label="Cook on"
+          type="date"
+          value={cookOn}
+          disabled={closed}
+          onChange={(event) => setCookOn(event.target.value)}
+          fault={fault('cook_on')}
+        />
+        <Field
+          label="The scale’s step"
+          unit="g"
+          inputMode="decimal"
+          value={step}
+          disabled={closed}
+          onChange={(event) => setStep(event.target.value)}
+          fault={stepTyped.fault ?? fault('step_g')}
+        />
+        <Field
+          label="On top, for tasting and spill"
+          unit="%"
+          inputMode="decimal"
+          value={buffer}
+          disabled={closed}
+          onChange={(event) => setBuffer(event.target.value)}
+          fault={bufferTyped.fault ?? fault('buffer_share')}
+        />
+        <Choice
+          label="When a pot is short"
+          hint={
+            sharing === 'ranked'
+              ? 'Open a container by its client’s name to set who goes first.'
+              : 'All miss the same share of their targets.'
+          }
+          options={[
+            { value: 'fair', label: 'All miss alike' },
+            { value: 'ranked', label: 'Some go first' },
+          ]}
+          value={sharing}
+          disabled={closed}
+          onChange={(event) => setSharing(event.target.value as Brief['sharing'])}
+        />
+        <Choice
+          label="What weighed pots have left over"
+          options={[
+            { value: 'keep', label: 'Stays in the pot' },
+            { value: 'spread', label: 'Goes into the containers, within the tolerances' },
+            { value: 'extra containers', label: 'Fills extra containers' },
+          ]}
+          value={leftover}
+          disabled={closed}
+          onChange={(event) => setLeftover(event.target.value as Brief['leftover'])}
+        />
+        {closed ? null : (
+          <Button type="submit" look="main" className="w-full">
+            Save the brief
+          </Button>
+        )}
+      </form>
+      {closed ? null : <Filled plan={plan} desk={desk} />}
+      <a
+        className="inline-block min-h-9 text-sm underline"
+        href={`/api/v1/batches/${plan.batch.id}/document`}
+        download={`${plan.batch.name}.json`}
+      >
+        Save as an open plan document
+      </a>
+    </Panel>
+  );
+}

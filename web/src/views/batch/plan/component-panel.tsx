@@ -1,0 +1,329 @@
+import { useState } from 'react';
+import type { Schemas } from '~/api/client';
+import { FoodPicker } from '~/food/food-picker';
+import { Composition, MacroLine } from '~/food/macros';
+import { YieldRibbon } from '~/food/yield-ribbon';
+import { exactWeight, grams, lossWords, moment, percent, plural, weight, yieldWords } from '~/lib/format';
+import { massUnit } from '~/lib/units';
+import { Button } from '~/parts/button';
+import { Notice } from '~/parts/notice';
+import { Why } from '~/parts/why';
+import { Panel } from '~/views/batch/frame/panel';
+import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
+import { asIn } from '~/views/batch/plan/columns';
+import { InlineNumber } from '~/views/batch/plan/inline-number';
+import { Portioning } from '~/views/batch/plan/portioning';
+import { WeighIn } from '~/views/batch/weigh/weigh-in';
+
+type Component = Plan['components'][number];
+
+const boundsOf = ({ id, minimum_g, maximum_g }: Component) => ({
+  kind: 'bounds' as const,
+  component_id: id,
+  minimum_g,
+  maximum_g,
+});
+
+/** One component of the batch: the chain from bought to containers, its raw amounts, its weigh-in. */
+export function ComponentPanel({
+  component,
+  closed,
+  desk,
+  onClose,
+}: {
+  component: Component;
+  closed: boolean;
+  desk: PlanDesk;
+  onClose: () => void;
+}) {
+  const measured = component.weighing !== null;
+  return (
+    <Panel
+      title={component.name}
+      detail={`${component.role}, ${component.method === 'none' ? 'not cooked' : component.method}`}
+      onClose={onClose}
+    >
+      {component.caution ? <Notice tone="caution">{component.caution}</Notice> : null}
+      <WeighIn
+        key={`${component.weighing?.weighed_at ?? 'open'}/${desk.taken}`}
+        component={component}
+        closed={closed}
+        desk={desk}
+      />
+      <Chain component={component} />
+      <RawAmounts component={component} closed={closed} desk={desk} />
+      {closed ? null : <AtTheStove component={component} desk={desk} />}
+      <Portioning component={component} closed={closed} desk={desk} />
+      <div className="grid grid-cols-2 gap-3">
+        <InlineNumber
+          of={component.id}
+          label="At least"
+          unit="g"
+          value={component.minimum_g}
+          disabled={closed}
+          onCommit={(value) =>
+            desk.change((now) => [{ ...boundsOf(asIn(now, component)), minimum_g: value ?? 0 }])
+          }
+        />
+        <InlineNumber
+          of={component.id}
+          label="At most"
+          unit="g"
+          value={component.maximum_g}
+          disabled={closed}
+          placeholder={`usual ${exactWeight(component.usual_most_g)}`}
+          onCommit={(value) =>
+            desk.change((now) => [{ ...boundsOf(asIn(now, component)), maximum_g: value }])
+          }
+        />
+      </div>
+      <Composition amounts={component.per_100g} caption={`100 g cooked hold${measured ? '' : ' about'}`} />
+      <Why label={`100 g of ${component.name}`} figure="Where 100 g come from">
+        <PanChain component={component} />
+      </Why>
+      {component.piece_g !== null && component.makes !== null ? (
+        <p className="text-sm">
+          {plural(component.makes, component.school === 'built raw' ? 'unit' : 'piece')} of{' '}
+          {exactWeight(component.piece_g)} each
+          {component.school === 'built raw'
+            ? `: ${component.lines.map((line) => `${exactWeight(line.unit_g ?? 0)} ${line.name}`).join(' + ')}`
+            : ''}
+          .
+        </p>
+      ) : null}
+      {component.rounds !== null && component.rounds > 1 && component.round_g !== null ? (
+        <p className="text-sm">
+          {plural(component.rounds, 'round')} of {weight(component.round_g)}: the pan holds no more at once.
+        </p>
+      ) : null}
+      {component.allergens.length ? (
+        <p className="text-sm">
+          Contains <strong>{component.allergens.join(', ')}</strong>
+        </p>
+      ) : null}
+    </Panel>
+  );
+}
+
+/** What each ingredient brings to the pan, less the fat poured off, over the cooked weight. */
+function PanChain({ component }: { component: Component }) {
+  return (
+    <>
+      <ul>
+        {component.lines.map((line) => (
+          <li key={line.id} className="border-t border-steel py-1">
+            {line.name}, {weight(line.edible_g)} edible
+            {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays` : ''}
+            <span className="block">
+              <MacroLine amounts={line.amounts} />
+            </span>
+          </li>
+        ))}
+        {component.poured_fat_g ? (
+          <li className="border-t border-steel py-1">
+            less {exactWeight(component.poured_fat_g)} of fat poured off
+          </li>
+        ) : null}
+        <li className="border-t-2 border-edge py-1">
+          <strong>In the pan</strong>
+          <span className="block">
+            <MacroLine amounts={component.totals} />
+          </span>
+        </li>
+      </ul>
+      <p className="mt-1">
+        Divided by {weight(component.cooked_g)} cooked ({component.yield_source}), times 100. Macros stay in
+        the pan; water comes and goes.
+      </p>
+    </>
+  );
+}
+
+/** What happens while it cooks: an ingredient added by taste, fat poured off. Both are noted at once. */
+function AtTheStove({ component, desk }: { component: Component; desk: PlanDesk }) {
+  const [food, setFood] = useState<Schemas['FoodBrief'] | null>(null);
+  return (
+    <section>
+      <h3 className="mb-1 text-lg">At the stove</h3>
+      {food ? (
+        <div className="space-y-2">
+          <InlineNumber
+            of={component.id}
+            key={food.id}
+            label={`${food.name}, added`}
+            unit="g"
+            value={null}
+            onCommit={async (value) => {
+              if (value === null) return null;
+              const problem = await desk.change(() => [
+                { kind: 'add-line', component_id: component.id, food_id: food.id, purchased_g: value },
+              ]);
+              if (!problem) setFood(null);
+              return problem;
+            }}
+          />
+          <Button look="quiet" onClick={() => setFood(null)}>
+            Nothing added
+          </Button>
+        </div>
+      ) : (
+        <FoodPicker label="Add an ingredient" onPick={setFood} />
+      )}
+      <div className="mt-2">
+        <InlineNumber
+          of={component.id}
+          label="Fat poured off, weighed"
+          unit="g"
+          value={component.poured_fat_g}
+          onCommit={(value) =>
+            desk.change(() => [{ kind: 'poured', component_id: component.id, poured_fat_g: value ?? 0 }])
+          }
+        />
+      </div>
+      {component.weighing ? (
+        <p className="mt-1 text-sm text-muted">
+          It is weighed already: weigh it again if what was added is not in that weight.
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+/** bought → edible → cooked → in containers → left over, each step with what it takes away. */
+function Chain({ component }: { component: Component }) {
+  const measured = component.weighing !== null;
+  const about = measured || component.cooked_g === 0 ? '' : '~';
+  const edible = component.lines.reduce((sum, line) => sum + line.edible_g, 0);
+  const steps: [string, string, string][] = [
+    ['Bought', grams(component.purchased_g), ''],
+    [
+      'Into the pan',
+      grams(edible),
+      edible < component.purchased_g - 0.5 ? `${weight(component.purchased_g - edible)} trimmed off` : '',
+    ],
+    [
+      measured ? 'Cooked, weighed' : 'Cooked, expected',
+      `${about}${grams(component.cooked_g)}`,
+      measured ? '' : `${grams(component.cooked_low_g)} to ${weight(component.cooked_high_g)}`,
+    ],
+    ['In containers', grams(component.needed_g), ''],
+    [
+      component.spare_g < -0.5 ? 'Short' : 'Left over',
+      `${about}${grams(Math.abs(component.spare_g))}`,
+      component.over_g > 0.05
+        ? 'found no place in the containers: the cook’s'
+        : component.raw_fixed
+          ? ''
+          : 'for tasting and spill',
+    ],
+  ];
+  return (
+    <div>
+      <YieldRibbon
+        basis={component.basis_g}
+        low={component.cooked_low_g}
+        cooked={component.cooked_g}
+        high={component.cooked_high_g}
+        factor={component.yield_factor}
+        measured={measured}
+        figures={false}
+      />
+      <p className="mt-1 mb-2 text-sm text-muted">
+        Yield {yieldWords(component.yield_factor)}, {lossWords(component.yield_factor)},{' '}
+        {component.yield_source}, on {weight(component.basis_g)} without water, oil and seasoning
+      </p>
+      <dl>
+        {steps.map(([name, value, note]) => (
+          <div key={name} className="flex flex-wrap justify-between border-t border-steel py-1">
+            <dt className={name === 'Short' ? 'font-semibold text-alert' : ''}>{name}</dt>
+            <dd className={`figures font-semibold ${name === 'Short' ? 'text-alert' : ''}`}>
+              {value} {massUnit()}
+            </dd>
+            {note ? <dd className="w-full text-right text-xs text-muted">{note}</dd> : null}
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}
+
+function RawAmounts({ component, closed, desk }: { component: Component; closed: boolean; desk: PlanDesk }) {
+  const follow = () =>
+    desk.act((now) => {
+      const current = now.components.find((one) => one.id === component.id);
+      return current?.raw_fixed ? [{ kind: 'raw', component_id: component.id, fixed: false, lines: [] }] : [];
+    });
+  return (
+    <section>
+      <h3 className="mb-1 text-lg">Raw amounts, as bought</h3>
+      <p className="mb-2 text-sm text-muted">
+        {component.raw_fixed
+          ? 'Fixed: they do not follow the plan.'
+          : 'They follow the plan. Type what you really have or used to fix them.'}
+      </p>
+      <ul className="space-y-2">
+        {component.lines.map((line) => (
+          <li key={line.id} className="grid grid-cols-[1fr_118px] items-start gap-2">
+            <span className="pt-1.5 text-sm leading-tight">
+              <span className="font-medium">{line.name}</span>{' '}
+              <span className="text-muted">{line.state}</span>
+              <span className="block text-xs text-muted" title={line.expected.note}>
+                {component.own_yield
+                  ? 'by the component’s own yield'
+                  : `${line.expected.source}, ×${line.expected.expected.toFixed(2)}`}
+                {line.added_at ? `; added at the stove by ${line.added_by}, ${moment(line.added_at)}` : ''}
+                {line.refuse_share ? `, ${percent(line.refuse_share)} trimmed` : ''}
+                {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays in (assumed)` : ''}
+              </span>
+              {closed || component.weighing !== null
+                ? null
+                : line.packs.map((pack) => (
+                    <button
+                      key={pack.name}
+                      type="button"
+                      className="min-h-9 text-left text-xs underline"
+                      onClick={() =>
+                        void desk.act(() => [
+                          {
+                            kind: 'packs',
+                            component_id: component.id,
+                            line_id: line.id,
+                            pack_g: pack.grams,
+                            packs: null,
+                          },
+                        ])
+                      }
+                    >
+                      Cook {pack.needed} whole × {pack.name} of {exactWeight(pack.grams)}
+                    </button>
+                  ))}
+            </span>
+            <InlineNumber
+              of={component.id}
+              label={`${line.name}, raw`}
+              hideLabel
+              unit="g"
+              disabled={closed}
+              value={line.weigh_out_g}
+              onCommit={(value) =>
+                desk.change(() => [
+                  {
+                    kind: 'raw',
+                    component_id: component.id,
+                    fixed: true,
+                    lines: [{ line_id: line.id, purchased_g: value ?? 0 }],
+                  },
+                ])
+              }
+            />
+          </li>
+        ))}
+      </ul>
+      {component.raw_fixed && !closed && component.weighing === null ? (
+        <Button className="mt-2 w-full" onClick={() => void follow()}>
+          Follow the plan again
+        </Button>
+      ) : null}
+    </section>
+  );
+}

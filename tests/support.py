@@ -9,13 +9,15 @@ from __future__ import annotations
 import atexit
 import os
 import uuid
+from contextlib import closing
 from datetime import UTC, datetime
 from functools import cache
 
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
-from sqlalchemy import create_engine, make_url, select, text
+from sqlalchemy import Engine, create_engine, make_url, select, text
 
+from yantai.demo.scenario import load_demo
 from yantai.settings import Settings
 from yantai.store import migrate, tables
 from yantai.store.database import Database
@@ -28,14 +30,23 @@ PASSWORD = "a long test password"
 # The same checking at the least cost: most tests sign somebody in, and none is about how long that takes.
 sessions.passwords = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=8, parallelism=1),))
 NOW = datetime(2026, 11, 24, 9, 30, tzinfo=UTC)
+DEMO_DAY = NOW.date()
 
 
-def make_database(name: str) -> str:
-    """An empty database of this name in the test cluster, dropped when the run ends; its URL."""
+def _cluster() -> Engine:
     outer = os.environ.get("YANTAI_TEST_DATABASE_URL")
     if outer is None:
         raise RuntimeError("Run tests with ./yantai test [NAME ...], which starts the test cluster.")
-    engine = create_engine(outer, isolation_level="AUTOCOMMIT")
+    return create_engine(outer, isolation_level="AUTOCOMMIT")
+
+
+def _url(name: str) -> str:
+    return make_url(os.environ["YANTAI_TEST_DATABASE_URL"]).set(database=name).render_as_string(hide_password=False)
+
+
+def make_database(name: str, template: str = "template1") -> str:
+    """A database of this name in the test cluster, as its template is, dropped when the run ends; its URL."""
+    engine = _cluster()
 
     def drop() -> None:
         with engine.connect() as connection:
@@ -44,19 +55,66 @@ def make_database(name: str) -> str:
 
     drop()
     with engine.connect() as connection:
-        connection.execute(text(f'CREATE DATABASE "{name}"'))
+        connection.execute(text(f'CREATE DATABASE "{name}" TEMPLATE "{template}"'))
     engine.dispose()
     atexit.register(drop)
-    return make_url(outer).set(database=name).render_as_string(hide_password=False)
+    return _url(name)
+
+
+RUN = os.environ.get("YANTAI_TEST_RUN")
+"""The run of many processes that this one is of. They copy what each would take seconds to fill."""
+MINE = f"yantai_test_{os.getpid()}"
+
+
+def reference(made: Database) -> None:
+    migrate.upgrade(made.engine)
+    load_reference(made)
+
+
+def demo(made: Database) -> None:
+    load_demo(made, DEMO_DAY)
+
+
+FILLED_WITH = [reference]
+"""What stands in the database of a run from the beginning, in this order; browser tests add the demo."""
+
+
+def _fill(made: Database) -> None:
+    for fill in FILLED_WITH:
+        fill(made)
+
+
+def _filled() -> str:
+    """A database of this process that is filled; the first process of the run that needs it fills one for all."""
+    if RUN is None:
+        url = make_database(MINE)
+        with closing(Database(url)) as made:
+            _fill(made)
+        return url
+    name = "_".join(["yantai_template", RUN, *(fill.__name__ for fill in FILLED_WITH)])
+    engine = _cluster()
+    with engine.connect() as connection:
+        # One fills, the others wait; and none copies while another does, which PostgreSQL refuses.
+        connection.execute(text("SELECT pg_advisory_lock(20261124)"))
+        known = set(connection.scalars(text("SELECT datname FROM pg_database WHERE datname LIKE 'yantai_template%'")))
+        if name not in known:
+            for left in known:
+                if not left.startswith(f"yantai_template_{RUN}_"):
+                    connection.execute(text(f'DROP DATABASE "{left}" WITH (FORCE)'))
+            connection.execute(text(f'CREATE DATABASE "{name}_filling"'))
+            with closing(Database(_url(f"{name}_filling"))) as made:
+                _fill(made)
+            connection.execute(text(f'ALTER DATABASE "{name}_filling" RENAME TO "{name}"'))
+        url = make_database(MINE, name)
+    engine.dispose()
+    return url
 
 
 @cache
 def database() -> Database:
     """The migrated database of this run, with the reference foods."""
-    made = Database(make_database(f"yantai_test_{os.getpid()}"))
+    made = Database(_filled())
     atexit.register(made.close)
-    migrate.upgrade(made.engine)
-    load_reference(made)
     return made
 
 

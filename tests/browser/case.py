@@ -6,32 +6,35 @@ import atexit
 import socket
 import threading
 import unittest
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 from functools import cache
+from re import Pattern
 
 import uvicorn
-from playwright.sync_api import Browser, ConsoleMessage, Page, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, expect, sync_playwright
 
 from tests.kitchens import bowl, eaters
-from tests.support import PASSWORD, database, new_email, new_kitchen, settings
+from tests.support import DEMO_DAY, FILLED_WITH, PASSWORD, database, demo, new_email, new_kitchen, settings
 from yantai.api.access import COOKIE, SignInLimit
 from yantai.api.app import create_app
-from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
+from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
+from yantai.launcher.system import CHROMIUM
 from yantai.work.accounts import sessions
 from yantai.work.clients.clients import save_client
 from yantai.work.recipes.recipes import save_recipe
 
-DEMO_DAY = date(2026, 11, 24)
 DESK = (1280, 800)
 TABLET = (1024, 768)
 PATIENCE_MS = 30_000  # a busy machine is slow, not wrong
+MANY = 60
+"""Refused requests while the server is away: each is tried again by itself."""
+FILLED_WITH.append(demo)
 expect.set_options(timeout=PATIENCE_MS / 2)
 
 
 @cache
 def server() -> str:
     """The application on a free port, with the demo; its address."""
-    load_demo(database(), DEMO_DAY)
     app = create_app(settings(demo=True))
     # Many tests sign in from one address within a minute.
     app.state.sign_in_limit = Unlimited()
@@ -57,11 +60,18 @@ class Unlimited(SignInLimit):
         pass
 
 
+def choose(within: Page | Locator, label: str, option: str | Pattern[str], index: int = 0) -> None:
+    """Open a list of choices and take one by its words."""
+    page = within if isinstance(within, Page) else within.page
+    within.get_by_role("combobox", name=label, exact=True).nth(index).click()
+    page.get_by_role("option", name=option, exact=True).click()
+
+
 @cache
 def browser() -> Browser:
     """Debian's Chromium, one for the whole run."""
     playwright = sync_playwright().start()
-    started = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+    started = playwright.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
     atexit.register(playwright.stop)
     atexit.register(started.close)
     return started
@@ -111,12 +121,9 @@ class BrowserCase(unittest.TestCase):
         expect(page.get_by_role("heading", name="Today")).to_be_visible()
 
     def signed_in(self, email: str = DEMO_EMAIL, password: str = DEMO_PASSWORD) -> None:
-        """Today, as somebody who signed in before: most tests are not about signing in."""
-        server()  # with the demo, whose coach may be meant
+        """Somebody who signed in before, and opens a page next: most tests are not about signing in."""
         token, _ = sessions.sign_in(database(), email, password, datetime.now(UTC))
         self.page.context.add_cookies([{"name": COOKIE, "value": token, "url": server()}])
-        self.page.goto("/")
-        expect(self.page.get_by_role("heading", name="Today")).to_be_visible()
 
     def without_push(self) -> None:
         """No stream of events, which would never let the network be idle; or as if no push came through."""

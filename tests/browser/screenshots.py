@@ -8,7 +8,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from tests.browser.case import DEMO_DAY, DESK, browser, server
+from tests.browser.case import DESK, browser, choose, server
+from tests.support import DEMO_DAY
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
@@ -73,7 +74,7 @@ def write_a_recipe(page: Page) -> None:
     page.goto("/recipes/new")
     page.get_by_label("Name", exact=True).fill("Weeknight pan")
     page.get_by_label("Component", exact=True).fill("Turkey")
-    page.get_by_label("Cooked", exact=True).select_option("pan-fried")
+    choose(page, "Cooked", "pan-fried")
     lines = "2 onions, chopped\n1 cup (300 g) basmati rice\n1.2 kg turkey mince"
     page.get_by_label("Write an ingredient of Turkey").fill(lines)
     page.keyboard.press("Enter")
@@ -88,7 +89,7 @@ def look_at_days(page: Page) -> None:
 
 def look_at_a_switch(page: Page) -> None:
     page.goto("/settings")
-    page.get_by_label("Energy").first.select_option("eu")
+    choose(page, "Energy", "4/9/4 with fibre at 2 and polyols at 2.4")
     page.get_by_text("Before and after").wait_for()
 
 

@@ -21,8 +21,10 @@ SUITES = ("api", "browser", "core", "launcher", "jobs", "store", "formats")
 PARTS = {"api": 3, "browser": 6, "core": 2}
 """Suites that are run in so many parts: few, since each begins with importing everything and making a database, and
 enough that none is waited for in the end. The long ones come first."""
-AT_ONCE = 3
-"""Test runs side by side: browser tests wait most of the time, and each run has a database of its own."""
+AT_ONCE = 4
+"""Test runs side by side: browser tests wait half of the time, and each run has a database of its own."""
+RUN = str(os.getpid())
+"""By this the test runs of one call know that they may copy one filled database."""
 
 
 COVERAGE = STATE / "coverage"
@@ -128,7 +130,7 @@ def _unittest(names: list[str], database_url: str, coverage: bool) -> tuple[int,
     done = subprocess.run(
         [BIN / "python", "-W", "error", *counted, "-m", "unittest", *names],
         cwd=ROOT,
-        env={**os.environ, **PYTHON_ENV, "YANTAI_TEST_DATABASE_URL": database_url},
+        env={**os.environ, **PYTHON_ENV, "YANTAI_TEST_DATABASE_URL": database_url, "YANTAI_TEST_RUN": RUN},
         stdout=subprocess.PIPE,
         stderr=subprocess.STDOUT,
         text=True,

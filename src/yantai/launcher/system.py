@@ -9,7 +9,7 @@ from pathlib import Path
 from yantai.launcher.console import Trouble, run, say, step
 from yantai.launcher.places import ROOT
 
-CHROMIUM = Path("/usr/bin/chromium")
+CHROMIUM = Path("/usr/bin/chromium-headless-shell")
 _POSTGRESQL = Path("/usr/lib/postgresql")
 NEEDED_BYTES = 3 * 1024**3
 """A first set-up with its virtual environment, node_modules and cluster takes about 1.5 GB."""
@@ -32,7 +32,7 @@ def ensure_packages(*, browser: bool, database: bool) -> None:
     if database and postgresql_bin() is None:
         missing.append("postgresql")
     if browser and not CHROMIUM.exists():
-        missing.append("chromium")
+        missing.append("chromium-headless-shell")
     if not missing:
         return
     names = " ".join(missing)

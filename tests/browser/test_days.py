@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from playwright.sync_api import expect
 
-from tests.browser.case import BrowserCase
+from tests.browser.case import BrowserCase, choose
 from tests.kitchens import planned
 from tests.support import PASSWORD
 
@@ -59,7 +59,7 @@ class WholeDays(BrowserCase):
     def test_half_a_portion_of_somebody_elses_plan(self) -> None:
         page = self.page
         page.get_by_text("Start from another client’s portion").click()
-        page.get_by_label("Whose container").select_option(label="Milo Brandt, lunch")
+        choose(page, "Whose container", "Milo Brandt, lunch")
         expect(page.get_by_role("row", name="× 0.5")).to_contain_text("27.5")
         page.get_by_label("Times").fill("1.5")
         expect(page.get_by_role("row", name="× 1.5")).to_contain_text("82.5")
@@ -72,13 +72,13 @@ class WholeDays(BrowserCase):
     def test_closeness_in_percent_and_what_stays_out(self) -> None:
         page = self.page
         expect(page.get_by_label("Protein ±")).to_have_value("3")
-        page.get_by_label("Counted in").select_option("percent")
+        page.get_by_role("radio", name="% of the target").click()
         expect(page.get_by_label("Protein ±")).to_have_value("5")
         page.get_by_label("Protein ±").fill("10")
         page.get_by_label("Leave out as well").fill("pork, bulgur")
         self.save()
         page.reload()
-        expect(page.get_by_label("Counted in")).to_have_value("percent")
+        expect(page.get_by_role("radio", name="% of the target")).to_be_checked()
         expect(page.get_by_label("Protein ±")).to_have_value("10")
         page.goto("/clients")
         expect(page.get_by_role("row", name="Ada Vance")).to_contain_text("leave out pork, bulgur")

@@ -46,7 +46,8 @@ class History(BrowserCase):
         expect(notice.get_by_text("Ana Prieto changed this batch just now")).to_be_visible()
         expect(notice.get_by_text("pinned at 70 g")).to_be_visible()
         button = self.undo("Undo Ana Prieto’s")
-        self.assertIn("pinned at 70 g", button.get_attribute("title") or "")
+        button.hover()
+        expect(self.page.get_by_role("tooltip")).to_contain_text("pinned at 70 g")
         button.click()
         expect(self.cell(1, 1)).not_to_contain_text("pinned")
 

@@ -6,7 +6,7 @@ from datetime import date
 
 from playwright.sync_api import expect
 
-from tests.browser.case import BrowserCase
+from tests.browser.case import BrowserCase, choose
 from tests.kitchens import planned
 from tests.support import PASSWORD, database
 from yantai.store import tables
@@ -77,7 +77,7 @@ class OwnFoods(Kitchen):
         self.expected_refusals += 4  # the figures beside it are asked for while it is typed
         page.goto("/pantry/new")
         page.get_by_label("Name", exact=True).fill("Quay cordial")
-        page.get_by_label("Figures are for").select_option("a volume")
+        page.get_by_role("radio", name="a volume").click()
         for label, figure in (("Fat", "0"), ("Carbohydrate", "26"), ("Protein", "0")):
             page.get_by_label(label, exact=True).fill(figure)
         page.get_by_role("button", name="Save food").click()
@@ -131,7 +131,7 @@ class Settings(Kitchen):
         planned(self.who)
         page = self.page
         page.goto("/settings")
-        page.get_by_label("Energy").first.select_option("eu")
+        choose(page, "Energy", "4/9/4 with fibre at 2 and polyols at 2.4")
         changes = page.get_by_label("What the switch changes")
         expect(changes.get_by_role("row", name="Chicken bowl: Bulgur")).to_be_visible()
         page.get_by_role("button", name="Switch and save").click()
@@ -144,9 +144,9 @@ class Settings(Kitchen):
         page = self.page
         batch = planned(self.who).batch.id
         page.goto("/settings")
-        page.get_by_label("Weights").select_option("oz")
-        page.get_by_label("Temperatures").select_option("F")
-        page.get_by_label("Energy").last.select_option("kJ")
+        page.get_by_role("radio", name="ounces").click()
+        page.get_by_role("radio", name="Fahrenheit").click()
+        page.get_by_role("radio", name="kilojoules").click()
         with page.expect_event("load"):
             page.get_by_role("button", name="Save", exact=True).click()
         page.get_by_role("link", name="Recipes").click()
@@ -324,7 +324,7 @@ class KitchenSettings(Kitchen):
         page.keyboard.press("Enter")
         expect(page.get_by_label("Olive oil, bought")).to_be_visible()
         page.get_by_role("button", name="Scale", exact=True).click()
-        page.get_by_label("By", exact=True).select_option("packs")
+        choose(page, "By", "whole packs of a line")
         page.get_by_role("button", name="tin, 450 g").click()
         expect(page.get_by_label("One pack holds")).to_have_value("450")
         page.get_by_role("button", name="Scale it").click()

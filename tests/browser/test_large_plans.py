@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import FilePayload, Locator, expect
 
-from tests.browser.case import BrowserCase
+from tests.browser.case import BrowserCase, choose
 from tests.kitchens import bowl, planned
 from tests.support import PASSWORD, database
 from yantai.work.batches.inputs import BatchInput, EaterInput
@@ -149,9 +149,7 @@ class OtherViews(BrowserCase):
         safiya = self.page.get_by_role("row", name="Safiya Lund, lunch")
         expect(safiya).to_contain_text("×2 (×5)")
         expect(safiya.get_by_role("cell").nth(3)).to_contain_text("30")
-        self.page.get_by_label("Beside", exact=True).select_option(
-            label="Bean stew Wednesday, Smoky tofu and white bean stew, Wed 18 November"
-        )
+        choose(self.page, "Beside", "Bean stew Wednesday, Smoky tofu and white bean stew, Wed 18 November")
         expect(self.page.get_by_role("columnheader", name="Smoky tofu")).to_be_visible()
         expect(self.page.get_by_text("as it was packed")).to_be_visible()
 

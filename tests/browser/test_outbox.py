@@ -5,15 +5,12 @@ from __future__ import annotations
 from playwright.sync_api import Dialog, Page, Route, expect
 from sqlalchemy import delete, select
 
-from tests.browser.case import OwnKitchen
+from tests.browser.case import MANY, OwnKitchen
 from tests.kitchens import planned
 from tests.support import PASSWORD, database, new_email, new_kitchen
 from yantai.store import tables
 from yantai.work.batches.reading import read_plan
 from yantai.work.pantry.reference import reference_id
-
-MANY = 60
-"""Refused requests while the server is away: each is tried again by itself."""
 
 
 class Away(OwnKitchen):

@@ -246,6 +246,7 @@ class Forms(BrowserCase):
 
     def test_signing_out_closes_the_door(self) -> None:
         self.signed_in(self.own_kitchen(), PASSWORD)
+        self.page.goto("/")
         self.expected_refusals += 2
         self.page.get_by_role("button", name="Test Coach").click()
         self.page.get_by_role("menuitem", name="Sign out").click()

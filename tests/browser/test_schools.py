@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Locator, expect
 
-from tests.browser.case import BrowserCase
+from tests.browser.case import BrowserCase, choose
 from tests.support import database
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
@@ -42,7 +42,7 @@ class Schools(DemoCase):
         self.open_demo_batch("Wraps Wednesday")
         self.page.get_by_role("columnheader", name="Wrap").get_by_role("button").click()
         panel = self.aside("Wrap")
-        expect(panel.get_by_label("How it is portioned")).to_have_value("built raw")
+        expect(panel.get_by_label("How it is portioned")).to_contain_text("Built raw")
         expect(panel.get_by_text("no yield", exact=False).first).to_be_visible()
         expect(panel.get_by_text(re.compile(r"\d+ units? of 215 g each: 60 g Tortilla"))).to_be_visible()
         expect(self.cell(0, 1)).to_contain_text("unit")
@@ -76,7 +76,7 @@ class OwnPlan(BrowserCase):
         before = self.cell(0, 1).inner_text().split()[0]
         self.page.get_by_role("columnheader", name="Chicken").get_by_role("button").click()
         panel = self.aside("Chicken")
-        panel.get_by_label("How it is portioned").select_option("pieces")
+        choose(panel, "How it is portioned", "Pieces")
         expect(self.cell(0, 1)).not_to_contain_text("piece")
         panel.get_by_label("Makes").fill("24")
         panel.get_by_label("Makes").press("Enter")
@@ -88,7 +88,7 @@ class OwnPlan(BrowserCase):
     def test_typed_pieces_are_pieces(self) -> None:
         self.page.get_by_role("columnheader", name="Chicken").get_by_role("button").click()
         panel = self.aside("Chicken")
-        panel.get_by_label("How it is portioned").select_option("fixed measure")
+        choose(panel, "How it is portioned", "Fixed measure")
         panel.get_by_label("One scoop").fill("60")
         panel.get_by_label("One scoop").press("Enter")
         expect(self.cell(0, 1)).to_contain_text("scoop")
@@ -150,8 +150,8 @@ class OwnPlan(BrowserCase):
 
     def test_leftovers_and_who_goes_first_are_in_the_brief(self) -> None:
         self.page.get_by_role("button", name="Brief").click()
-        self.page.get_by_label("When a pot is short").select_option("ranked")
-        self.page.get_by_label("What weighed pots have left over").select_option("extra containers")
+        choose(self.page, "When a pot is short", "Some go first")
+        choose(self.page, "What weighed pots have left over", "Fills extra containers")
         self.page.get_by_role("button", name="Save the brief").click()
         expect(self.page.get_by_role("heading", name="Extra containers")).to_be_visible()
         self.page.get_by_role("button", name="Ada Vance, lunch").click()

@@ -2,7 +2,7 @@ from __future__ import annotations
 
 from playwright.sync_api import expect
 
-from tests.browser.case import BrowserCase
+from tests.browser.case import BrowserCase, choose
 from tests.support import PASSWORD
 
 
@@ -76,7 +76,7 @@ class Walk(BrowserCase):
         page = self.page
         card = page.locator("main ol > li").nth(index)
         card.get_by_label("Component", exact=True).fill(name)
-        card.get_by_label("Cooked", exact=True).select_option(method)
+        choose(card, "Cooked", method)
         for text, food, grams in lines:
             card.get_by_label(f"Write an ingredient of {name}").fill(f"{grams} g {text}")
             page.keyboard.press("Enter")

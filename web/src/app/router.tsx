@@ -9,12 +9,14 @@ import { ProblemError } from '~/api/client';
 import { queryClient } from '~/api/query-client';
 import { sessionQuery } from '~/api/session';
 import { Shell } from '~/app/shell';
+import { textsOf } from '~/lib/search';
 import { openOutbox } from '~/offline/writes';
 import { LoadFailed, Loading } from '~/parts/notice';
 import { SignIn } from '~/views/accounts/sign-in';
+import { readPlan } from '~/views/batch/frame/search';
+import { readPantry } from '~/views/pantry/search';
+import { readWhoCanEat } from '~/views/surveys/search';
 import { Today } from '~/views/today/today';
-
-const text = (value: unknown) => (typeof value === 'string' && value ? value : undefined);
 
 const root = createRootRoute();
 
@@ -70,23 +72,11 @@ const newRecipe = createRoute({
   path: '/recipes/new',
   component: lazyRouteComponent(() => import('~/views/recipes/recipe-page'), 'NewRecipe'),
 });
-export type WhoCanEatSearch = { sort?: Order; recipe?: string; client?: string; show?: 'fits' | 'not' };
-export type Order = 'nearest' | 'recipe' | 'client';
-
 const whoCanEat = createRoute({
   getParentRoute: () => inside,
   path: '/recipes/who-can-eat',
   component: lazyRouteComponent(() => import('~/views/surveys/who-can-eat'), 'WhoCanEat'),
-  validateSearch: (search): WhoCanEatSearch => {
-    const found: WhoCanEatSearch = {};
-    if (search.sort === 'recipe' || search.sort === 'client') found.sort = search.sort;
-    if (search.show === 'fits' || search.show === 'not') found.show = search.show;
-    for (const key of ['recipe', 'client'] as const) {
-      const value = text(search[key]);
-      if (value) found[key] = value;
-    }
-    return found;
-  },
+  validateSearch: readWhoCanEat,
 });
 const recipe = createRoute({
   getParentRoute: () => inside,
@@ -94,29 +84,17 @@ const recipe = createRoute({
   component: lazyRouteComponent(() => import('~/views/recipes/recipe-page'), 'RecipePage'),
 });
 
-export type PantrySearch = { text?: string; group?: string; state?: string; food?: string };
-
 const pantry = createRoute({
   getParentRoute: () => inside,
   path: '/pantry',
   component: lazyRouteComponent(() => import('~/views/pantry/pantry'), 'Pantry'),
-  validateSearch: (search): PantrySearch => {
-    const found: PantrySearch = {};
-    for (const key of ['text', 'group', 'state', 'food'] as const) {
-      const value = text(search[key]);
-      if (value) found[key] = value;
-    }
-    return found;
-  },
+  validateSearch: readPantry,
 });
 const newFood = createRoute({
   getParentRoute: () => inside,
   path: '/pantry/new',
   component: lazyRouteComponent(() => import('~/views/pantry/food-form'), 'NewFood'),
-  validateSearch: (search): { copy?: string } => {
-    const copy = text(search.copy);
-    return copy ? { copy } : {};
-  },
+  validateSearch: (search) => textsOf(search, ['copy']),
 });
 const importFoods = createRoute({
   getParentRoute: () => inside,
@@ -148,20 +126,10 @@ const newBatch = createRoute({
   path: '/batches/new',
   component: lazyRouteComponent(() => import('~/views/batches/new-batch'), 'NewBatch'),
 });
-export type PlanSearch = { view?: 'days' | 'beside'; other?: string; panel?: string };
-
 const plan = createRoute({
   getParentRoute: () => inside,
   path: '/batches/$batchId',
-  validateSearch: (search): PlanSearch => {
-    const found: PlanSearch = {};
-    if (search.view === 'days' || search.view === 'beside') found.view = search.view;
-    const other = text(search.other);
-    if (other) found.other = other;
-    const panel = text(search.panel);
-    if (panel) found.panel = panel;
-    return found;
-  },
+  validateSearch: readPlan,
   component: lazyRouteComponent(() => import('~/views/batch/frame/plan-page'), 'PlanPage'),
 });
 

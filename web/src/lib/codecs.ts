@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { asMacro, asText, asWeight, readNumber, readWeight, type TypedWeight } from '~/lib/numbers';
-import { macroStored } from '~/lib/units';
+import { heatInCelsius, heatShown, macroStored } from '~/lib/units';
 
 // Schemas are interpreted, not compiled: the page's policy lets no text become code.
 z.config({ jitless: true });
@@ -42,6 +42,11 @@ export const weight = field<NonNullable<TypedWeight['value']>>(readWeight, (valu
 export const energy = field<number>(
   after(readNumber, (value) => macroStored('kcal', value)),
   (kcal) => asMacro('kcal', kcal),
+);
+
+/** A temperature in the person's unit; degrees Celsius are stored. */
+export const heat = field<number>(after(readNumber, heatInCelsius), (celsius) =>
+  asText(Math.round(heatShown(celsius) * 10) / 10),
 );
 
 /** A share, typed in percent. */
@@ -126,3 +131,21 @@ function withKeys(stored: unknown): unknown {
 /** A form filled with what is stored. What the form does not know of it is left out. */
 export const fill = <S extends z.ZodType>(schema: S, stored: object): z.input<S> =>
   schema.encode(withKeys(stored) as z.output<S>);
+
+/** A form filled anew, whose parts are told apart as before where there are as many. */
+export function keepKeys<T>(fresh: T, before: unknown): T {
+  if (Array.isArray(fresh))
+    return (
+      Array.isArray(before) && before.length === fresh.length
+        ? fresh.map((one, index) => keepKeys(one, before[index]))
+        : fresh
+    ) as T;
+  if (fresh === null || typeof fresh !== 'object' || before === null || typeof before !== 'object')
+    return fresh;
+  const old = before as Record<string, unknown>;
+  const entries = Object.entries(fresh).map(([name, value]) => [
+    name,
+    name === 'key' && typeof old.key === 'string' ? old.key : keepKeys(value, old[name]),
+  ]);
+  return Object.fromEntries(entries) as T;
+}

@@ -1,6 +1,6 @@
 /** Figures as they are shown. Rounding happens here and nowhere else. */
 
-import { energyShown, energyUnit, heatShown, massShown, massUnit, temperatureUnit } from '~/lib/units';
+import { energyShown, energyUnit, massShown, massUnit } from '~/lib/units';
 
 const whole = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 0 });
 const tenth = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
@@ -44,7 +44,6 @@ export const weight = (value: number) => `${grams(value)} ${massUnit()}`;
 export const exactWeight = (value: number) => `${exactGrams(value)} ${massUnit()}`;
 export const energy = (kcal: number) => whole.format(energyShown(kcal));
 export const energyWithUnit = (kcal: number) => `${energy(kcal)} ${energyUnit()}`;
-export const heat = (celsius: number) => `${whole.format(heatShown(celsius))} °${temperatureUnit()}`;
 export const oneDecimal = (value: number) => tenth.format(value);
 
 /** A deviation with its sign; what rounds to nothing has none. */

@@ -1,13 +1,15 @@
 import { type QueryKey, useMutation, useQueryClient } from '@tanstack/react-query';
 import { useBlocker, useLocation } from '@tanstack/react-router';
-import { type FormEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { type FormEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import type { FieldValues } from 'react-hook-form';
 import { toast } from 'sonner';
 import { toProblem } from '~/api/client';
-import { faultFinder } from '~/lib/faults';
+import { keepKeys, type Read } from '~/lib/codecs';
 import { useShortcut } from '~/lib/keys';
 import { showProblem } from '~/lib/show-problem';
 import { keepDraft, readDraft } from '~/lib/use-draft';
 import { useIsHere } from '~/lib/use-is-here';
+import { useTypedForm } from '~/lib/use-typed-form';
 import { type Call, type Entry, isAway, isServerAway } from '~/offline/outbox';
 import { useOutbox } from '~/offline/use-outbox';
 import { type Calling, getOutbox, wish } from '~/offline/writes';
@@ -16,11 +18,12 @@ const SAVE = { caption: 'In this form', key: 's', ctrl: true, words: 'save', inF
 const MOST_STEPS = 200;
 
 const isRefused = (entry: Entry) => entry.problem !== undefined && !isAway(entry.problem);
+const isSame = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
 type Options<Draft, Body, View> = {
   initial: Draft;
   toDraft: (view: View) => Draft;
-  toInput: (draft: Draft) => { body: Body; faults: Map<string, string> };
+  toInput: (draft: Draft) => Read<Body>;
   /** What the record is called where it is told what waits. */
   what: string;
   save: (body: Body) => Calling<View>;
@@ -34,10 +37,14 @@ type Options<Draft, Body, View> = {
 };
 
 /**
- * A form for one named record: the draft as typed, its faults, saving with the version that was read,
- * archiving it, and a question before something unsaved is left.
+ * A form for one named record: the draft as typed, saving with the version that was read, archiving it, and a question
+ * before something unsaved is left.
  */
-export function useRecordForm<Draft extends { name: string; version: number | null }, Body, View>({
+export function useRecordForm<
+  Draft extends FieldValues & { name: string; version: number | null },
+  Body,
+  View,
+>({
   initial,
   toDraft,
   toInput,
@@ -51,36 +58,41 @@ export function useRecordForm<Draft extends { name: string; version: number | nu
   const key = useLocation().pathname;
   const entries = useOutbox();
   const waiting = entries.find((entry) => entry.draft?.key === key);
-  const [draft, setDraft] = useState<Draft>(
-    () => readDraft<Draft>(key) ?? (waiting?.draft?.value as Draft | undefined) ?? initial,
+  const [left] = useState(
+    () => readDraft<Draft>(key) ?? (waiting?.draft?.value as Draft | undefined) ?? null,
   );
   const [before, setBefore] = useState<Draft[]>([]);
-  const [saved, setSaved] = useState(initial);
+  const remember = (step: Draft) => setBefore((steps) => [...steps.slice(1 - MOST_STEPS), step]);
+  const form = useTypedForm({ initial, toInput, onStep: remember });
+  const { control, change, draft, isDirty: dirty, isUnreadable: unreadable, reset } = form;
+  const put = (values: Draft) => reset(values, { keepDefaultValues: true });
+  useLayoutEffect(() => {
+    if (left) reset(left, { keepDefaultValues: true });
+  }, [left, reset]);
   const queries = useQueryClient();
   const isHere = useIsHere();
-  const dirty = draft !== saved;
+
   /** What is on its way to the server; it waits there, and not in this form. */
-  const [sent, setSent] = useState<Draft | null>(waiting ? draft : null);
+  const [sent, setSent] = useState<Draft | null>(waiting ? left : null);
+  const isUnsaved = () => dirty && !isSame(form.getValues(), sent);
   useBlocker({
     shouldBlockFn: () =>
-      dirty &&
-      draft !== sent &&
-      !window.confirm('Leave without saving? What you typed waits here until you come back.'),
-    enableBeforeUnload: dirty && draft !== sent,
+      isUnsaved() && !window.confirm('Leave without saving? What you typed waits here until you come back.'),
+    enableBeforeUnload: isUnsaved,
   });
   useEffect(() => keepDraft(key, dirty ? draft : null), [key, dirty, draft]);
-  const [found, setFound] = useState(dirty && !waiting);
+  const [found, setFound] = useState(left !== null && !waiting);
   useEffect(() => {
     if (!found) return;
     setFound(false);
     toast('What you typed here before is back. It is not saved yet.', {
       duration: 10_000,
-      action: { label: 'Start over', onClick: () => setDraft(saved) },
+      action: { label: 'Start over', onClick: () => reset() },
     });
-  }, [found, saved]);
+  }, [found, reset]);
   const { body: now, faults } = useMemo(() => toInput(draft), [draft, toInput]);
   // While something cannot be read, what follows from the form stays what it was.
-  const [body, setBody] = useState(() => now ?? toInput(saved).body);
+  const [body, setBody] = useState(() => now ?? toInput(initial).body);
   if (now !== undefined && faults.size === 0 && now !== body) setBody(now);
 
   const about = (words: string, kept?: Draft) => ({
@@ -98,11 +110,15 @@ export function useRecordForm<Draft extends { name: string; version: number | nu
       return (await wish(calls.save(toInput(sent).body), about('', sent)).last) as View;
     },
     onSuccess: (view, { sent }) => {
-      const fresh = toDraft(view);
+      const typed = form.getValues();
+      // The parts of the form stay what they are on the screen, with the cursor in them.
+      const fresh = keepKeys(toDraft(view), sent);
       keepDraft(key, null);
-      setSaved(fresh);
+      const isMore = !isSame(typed, sent);
+      const more = { ...structuredClone(typed), version: fresh.version };
+      reset(fresh);
       // What was typed while the answer was on its way stays typed.
-      setDraft((now) => (now === sent ? fresh : { ...now, version: fresh.version }));
+      if (isMore) put(more);
       void queries.invalidateQueries({ queryKey: listKey, exact: true });
       toast.success(`${nameOf(view)} is saved.`);
       if (isHere.current) onSaved(view);
@@ -111,7 +127,7 @@ export function useRecordForm<Draft extends { name: string; version: number | nu
     onSettled: () => setSent(null),
   });
   // What was sent from here before this page was loaded anew is waited for as if it had just been sent.
-  const unheard = useRef(waiting && !isRefused(waiting) ? { sent: draft, entry: waiting } : null);
+  const unheard = useRef(left && waiting && !isRefused(waiting) ? { sent: left, entry: waiting } : null);
   const { mutate } = save;
   useEffect(() => {
     if (unheard.current) mutate(unheard.current);
@@ -131,39 +147,38 @@ export function useRecordForm<Draft extends { name: string; version: number | nu
     onError: showProblem,
   });
 
-  const send = () => {
-    if (faults.size === 0 && !save.isPending) save.mutate({ sent: draft });
-  };
-  useShortcut(SAVE, send);
+  const send = form.handleSubmit((values) => {
+    if (!save.isPending) save.mutate({ sent: structuredClone(values) });
+  });
+  useShortcut(SAVE, () => void send());
   const refused = waiting && isRefused(waiting) ? waiting.problem : undefined;
-  const problem = save.isError ? toProblem(save.error) : (refused ?? null);
   return {
+    control,
+    /** The form as it is typed. */
     draft,
     body,
     dirty,
-    problem,
-    fault: faultFinder(faults, problem),
-    unreadable: faults.size > 0,
+    /** What the server refused last. */
+    problem: save.isError ? toProblem(save.error) : (refused ?? null),
+    unreadable,
     saving: save.isPending,
     /** The server is away: what was saved here is sent as soon as it answers. */
     waits: save.isPending && isServerAway(entries),
-    /** Change some of the draft: by its parts, or from what it is by then. */
-    change: (part: Partial<Draft> | ((now: Draft) => Partial<Draft>)) => {
-      setBefore((steps) => [...steps.slice(1 - MOST_STEPS), draft]);
-      setDraft((now) => ({ ...now, ...(typeof part === 'function' ? part(now) : part) }));
+    change,
+    /** Change several parts at once. */
+    take: (part: Partial<Draft>) => {
+      remember(structuredClone(form.getValues()));
+      put({ ...form.getValues(), ...part });
     },
     canUndo: before.length > 0,
     undo: () => {
-      const last = before.at(-1);
-      if (!last) return;
+      const step = before.at(-1);
+      if (!step) return;
       setBefore(before.slice(0, -1));
       // The version is the server's, not typed, so it does not go back.
-      setDraft((now) => ({ ...last, version: now.version }));
+      put({ ...step, version: form.getValues().version });
     },
-    submit: (event: FormEvent) => {
-      event.preventDefault();
-      send();
-    },
+    submit: (event: FormEvent) => void send(event),
     archive: () => archive.mutate(true),
   };
 }

@@ -10,7 +10,7 @@ const LOOKS: Record<Look, string> = {
 };
 
 const SHAPE =
-  'inline-flex min-h-11 items-center justify-center gap-2 rounded-lg border px-4 whitespace-nowrap disabled:opacity-45';
+  'inline-flex min-h-11 items-center justify-center gap-2 rounded-lg border px-4 whitespace-nowrap disabled:opacity-45 aria-disabled:opacity-45';
 
 export const buttonClass = (look: Look = 'plain') => `${SHAPE} ${LOOKS[look]}`;
 

@@ -1,11 +1,17 @@
 import { type ComponentProps, type ReactNode, useId } from 'react';
 
-const BOX =
+export const BOX =
   'w-full min-h-11 rounded-lg border bg-sheet px-3 text-ink placeholder:text-muted disabled:bg-bench aria-invalid:border-alert';
 
-type Shared = { label: string; hint?: ReactNode; fault?: string | null | undefined; hideLabel?: boolean };
+export type Shared = {
+  label: string;
+  hint?: ReactNode;
+  fault?: string | null | undefined;
+  hideLabel?: boolean;
+};
 
-function Frame({
+/** The label over a field, and below it its hint and what is wrong. */
+export function Frame({
   id,
   label,
   hint,
@@ -33,7 +39,7 @@ function Frame({
   );
 }
 
-function describedBy(id: string, { hint, fault }: Pick<Shared, 'hint' | 'fault'>) {
+export function describedBy(id: string, { hint, fault }: Pick<Shared, 'hint' | 'fault'>) {
   const ids = [hint ? `${id}-hint` : '', fault ? `${id}-fault` : ''].filter(Boolean).join(' ');
   return ids || undefined;
 }
@@ -69,34 +75,6 @@ export function Field({
           </span>
         ) : null}
       </span>
-    </Frame>
-  );
-}
-
-export function Choice({
-  label,
-  hint,
-  fault,
-  hideLabel,
-  options,
-  ...rest
-}: Shared & { options: { value: string; label: string }[] } & ComponentProps<'select'>) {
-  const id = useId();
-  return (
-    <Frame id={id} label={label} hint={hint} fault={fault} hideLabel={hideLabel ?? false}>
-      <select
-        id={id}
-        aria-invalid={fault ? true : undefined}
-        aria-describedby={describedBy(id, { hint, fault })}
-        className={`${BOX} border-edge`}
-        {...rest}
-      >
-        {options.map((option) => (
-          <option key={option.value} value={option.value}>
-            {option.label}
-          </option>
-        ))}
-      </select>
     </Frame>
   );
 }

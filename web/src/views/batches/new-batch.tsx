@@ -9,7 +9,8 @@ import { useDraft } from '~/lib/use-draft';
 import { useIsHere } from '~/lib/use-is-here';
 import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
-import { Choice, Field } from '~/parts/field';
+import { Choice } from '~/parts/choice';
+import { Field } from '~/parts/field';
 import { Empty, LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { planQuery } from '~/views/batch/queries';
@@ -120,7 +121,7 @@ function BatchForm({
         <Choice
           label="Recipe"
           value={recipeId}
-          onChange={(event) => change({ recipeId: event.target.value })}
+          onValue={(chosen) => change({ recipeId: chosen })}
           options={recipes.map((one) => ({ value: one.id, label: one.name }))}
           hint={recipe?.components.map((part) => part.name).join(', ')}
           fault={faultAt('/recipe_id')}

@@ -7,11 +7,14 @@ import type { MacroKey } from '~/food/nutrients';
 import { asMacro } from '~/lib/numbers';
 import { energyUnit } from '~/lib/units';
 import { useRecordForm } from '~/lib/use-record-form';
+import type { Form } from '~/lib/use-typed-form';
 import { call } from '~/offline/writes';
 import { Button } from '~/parts/button';
-import { Choice, Field } from '~/parts/field';
-import { LoadFailed, Loading, Notice, ProblemNotice } from '~/parts/notice';
-import { Page } from '~/parts/page';
+import { Toggles } from '~/parts/choice';
+import { Field } from '~/parts/field';
+import { TextField } from '~/parts/form-fields';
+import { LoadFailed, Loading, Notice } from '~/parts/notice';
+import { RecordPage } from '~/parts/record-page';
 import { DayList } from '~/views/clients/day-list';
 import {
   type ClientDraft,
@@ -88,7 +91,7 @@ function ClientForm({
     onArchived: () => void navigate({ to: '/clients', ignoreBlocker: true }),
     listKey: clientsQuery.queryKey,
   });
-  const { draft, dirty, problem, fault, change, submit } = form;
+  const { control, draft, change } = form;
   // What is asked about may lag behind what is typed, so it is this that has to make sense.
   const asked = useDeferredValue(form.body);
   const days = useQuery({
@@ -97,259 +100,193 @@ function ClientForm({
   });
   /** Add a target with these figures, in the place of one that has none; its meal is asked for where it is taken. */
   const addTarget = (figures: Partial<TargetDraft>) =>
-    change((now) => {
-      const kept = now.targets.filter(aimsAtAnything);
+    change('targets', (now) => {
+      const kept = now.filter(aimsAtAnything);
       const made = { ...newTarget(), ...figures };
       const taken = kept.some((one) => one.slot === made.slot && one.day_type === made.day_type);
-      return { targets: [...kept, taken ? { ...made, slot: '' } : made] };
+      return [...kept, taken ? { ...made, slot: '' } : made];
     });
-  const changeTarget = (place: number, part: Partial<TargetDraft>) =>
-    change({ targets: draft.targets.map((one, at) => (at === place ? { ...one, ...part } : one)) });
+  const figureOf = (key: FigureKey, target: TargetDraft, index: number) => (
+    <TargetFigure
+      key={key}
+      of={key}
+      form={form}
+      index={index}
+      day={isShared(target, key) ? (days.data?.targets[index] ?? null) : undefined}
+    />
+  );
 
   return (
-    <form onSubmit={submit} noValidate>
-      <Page
-        title={draft.name || 'New client'}
-        detail={form.waits ? 'kept in this browser until the server answers' : dirty ? 'not saved yet' : ''}
-        actions={
-          <>
-            {id === null ? null : <Button onClick={() => form.archive()}>Archive</Button>}
-            <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
-              {form.waits ? 'Waits for the server …' : form.saving ? 'Saving …' : 'Save client'}
-            </Button>
-          </>
-        }
-      >
-        {problem ? (
-          <div className="mb-4">
-            <ProblemNotice problem={problem} placed={problem.errors?.map((one) => one.pointer) ?? []} />
-          </div>
-        ) : null}
-        <div className="grid gap-4 sm:grid-cols-2">
-          <Field
-            label="Name"
-            value={draft.name}
-            onChange={(event) => change({ name: event.target.value })}
-            fault={fault('/name')}
-          />
-          <Field
-            label="Note"
-            value={draft.note}
-            onChange={(event) => change({ note: event.target.value })}
-            fault={fault('/note')}
-          />
-        </div>
+    <RecordPage form={form} what="client" isNew={id === null}>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <TextField control={control} name="name" label="Name" />
+        <TextField control={control} name="note" label="Note" />
+      </div>
 
-        <DayList draft={draft} preview={days} fault={fault} change={change} />
+      <DayList form={form} preview={days} />
 
-        <section className="mt-6">
-          <h2 className="mb-1 text-xl">What one container shall hold</h2>
-          <p className="mb-3 max-w-prose text-sm text-muted">
-            Leave a figure empty to not aim at it; all empty is fine for what is split equally, in plate
-            shares, by eye or built raw. Targets are for healthy adults; illness, pregnancy, minors and eating
-            disorders belong to a doctor or registered dietitian.
-          </p>
-          <ul className="space-y-3">
-            {draft.targets.map((target, place) => (
-              <li key={target.key} className="rounded-xl border border-steel bg-sheet p-4">
-                <div className="grid grid-cols-2 gap-3 md:grid-cols-4 xl:grid-cols-8">
-                  <Field
-                    label="Meal"
-                    value={target.slot}
-                    onChange={(event) => changeTarget(place, { slot: event.target.value })}
-                    fault={fault(`/targets/${place}/slot`)}
-                  />
-                  <Field
-                    label="Kind of day"
-                    value={target.day_type}
-                    placeholder="any"
-                    onChange={(event) => changeTarget(place, { day_type: event.target.value })}
-                    fault={fault(`/targets/${place}/day_type`)}
-                  />
-                  {draft.days.length ? (
-                    <Field
-                      label="Share of the day"
-                      unit="%"
-                      inputMode="decimal"
-                      placeholder="–"
-                      value={target.day_share}
-                      onChange={(event) => changeTarget(place, { day_share: event.target.value })}
-                      fault={fault(`/targets/${place}/day_share`)}
-                    />
-                  ) : null}
-                  {TARGET_FIGURES.map((key) => (
-                    <Field
-                      key={key}
-                      label={FIGURES[key].label}
-                      unit={key === 'kcal' ? energyUnit() : FIGURES[key].unit}
-                      inputMode="decimal"
-                      disabled={isShared(target, key)}
-                      value={isShared(target, key) ? shared(days.data?.targets[place], key) : target[key]}
-                      onChange={(event) => changeTarget(place, { [key]: event.target.value })}
-                      fault={fault(`/targets/${place}/${key}`)}
-                    />
-                  ))}
-                </div>
-                <Button
-                  look="quiet"
-                  className="float-right"
-                  aria-label={`Remove the target for ${target.slot}`}
-                  onClick={() => change({ targets: draft.targets.filter((_, at) => at !== place) })}
-                >
-                  Remove
-                </Button>
-                <details className="mt-2 text-sm" open={LIMIT_FIGURES.some((key) => target[key] !== '')}>
-                  <summary className="min-h-8 font-medium">Limits and plate</summary>
-                  <div className="grid grid-cols-2 gap-3 md:grid-cols-5">
-                    {LIMIT_FIGURES.map((key) => (
-                      <Field
-                        key={key}
-                        label={FIGURES[key].label}
-                        unit={FIGURES[key].unit}
-                        inputMode="decimal"
-                        disabled={isShared(target, key)}
-                        value={isShared(target, key) ? shared(days.data?.targets[place], key) : target[key]}
-                        onChange={(event) => changeTarget(place, { [key]: event.target.value })}
-                        fault={fault(`/targets/${place}/${key}`)}
-                      />
-                    ))}
-                  </div>
-                </details>
-                <Conflict client={client} target={target} />
-              </li>
-            ))}
-          </ul>
-          <Button className="mt-3" onClick={() => change({ targets: [...draft.targets, newTarget()] })}>
-            Add a target
-          </Button>
-        </section>
-
-        <ScaleFrom onTake={addTarget} />
-        <SuggestDay
-          onTake={addTarget}
-          onTakeDay={(figures) =>
-            change({ days: [...draft.days, { ...newDay(draft.days.length ? '' : 'any'), ...figures }] })
-          }
-        />
-        <div className="mt-4 grid max-w-3xl gap-3 sm:grid-cols-2">
-          <Field
-            label="Targets signed off by"
-            hint="A doctor or registered dietitian, where one is needed."
-            value={draft.signed_off_by}
-            onChange={(event) => change({ signed_off_by: event.target.value })}
-            fault={fault('/signed_off_by')}
-          />
-          <Field
-            label="Signed off on"
-            type="date"
-            value={draft.signed_off_on}
-            onChange={(event) => change({ signed_off_on: event.target.value })}
-            fault={fault('/signed_off_on')}
-          />
-        </div>
-
-        <section className="mt-6">
-          <h2 className="mb-3 text-xl">How close is close enough</h2>
-          <div className="grid max-w-4xl grid-cols-2 gap-3 sm:grid-cols-5">
-            <Choice
-              label="Counted in"
-              options={[
-                { value: 'amounts', label: `grams, ${energyUnit()}` },
-                { value: 'percent', label: '% of the target' },
-              ]}
-              value={draft.tolerance.percent ? 'percent' : 'amounts'}
-              onChange={(event) =>
-                change({
-                  tolerance: { ...draft.tolerance, ...usualTolerance(event.target.value === 'percent') },
-                })
-              }
-            />
-            {TOLERANCES.map((key) => (
-              <Field
-                key={key}
-                label={`${MACROS[key].word.replace(/^./, (c) => c.toUpperCase())} ±`}
-                unit={toleranceUnit(draft.tolerance.percent, key)}
-                inputMode="decimal"
-                value={draft.tolerance[key]}
-                onChange={(event) => change({ tolerance: { ...draft.tolerance, [key]: event.target.value } })}
-                fault={fault(`/tolerance/${key}`) ?? fault(`/tolerance/tolerance_${key}`)}
-              />
-            ))}
-          </div>
-        </section>
-
-        <section className="mt-6">
-          <h2 className="mb-1 text-xl">What counts most when not all can be met</h2>
-          <p className="mb-3 max-w-prose text-sm text-muted">
-            A miss of 2 weighs twice as much as a miss of 1.
-          </p>
-          <div className="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4">
-            {TOLERANCES.map((key) => (
-              <Field
-                key={key}
-                label={`A miss of ${MACROS[key].word}`}
-                inputMode="decimal"
-                value={draft.tolerance[`priority_${key}`]}
-                onChange={(event) =>
-                  change({ tolerance: { ...draft.tolerance, [`priority_${key}`]: event.target.value } })
-                }
-                fault={fault(`/tolerance/priority_${key}`)}
-              />
-            ))}
-          </div>
-        </section>
-
-        <section className="mt-6">
-          <h2 className="mb-1 text-xl">Must not eat</h2>
-          <p className="mb-3 max-w-prose text-sm text-muted">
-            Components that contain one of these are left out of this client’s containers. Reference foods
-            name the typical allergens only: read every label.
-          </p>
-          <div className="flex flex-wrap gap-2">
-            {Object.entries(allergens.data ?? {}).map(([key, name]) => (
-              <label
-                key={key}
-                className="inline-flex min-h-11 items-center gap-2 rounded-lg border border-steel bg-sheet px-3 has-checked:border-alert has-checked:font-semibold"
-              >
-                <input
-                  type="checkbox"
-                  className="size-5 accent-alert"
-                  checked={draft.allergens.includes(key)}
-                  onChange={(event) =>
-                    change({
-                      allergens: event.target.checked
-                        ? [...draft.allergens, key]
-                        : draft.allergens.filter((one) => one !== key),
-                    })
-                  }
+      <section className="mt-6">
+        <h2 className="mb-1 text-xl">What one container shall hold</h2>
+        <p className="mb-3 max-w-prose text-sm text-muted">
+          Leave a figure empty to not aim at it; all empty is fine for what is split equally, in plate shares,
+          by eye or built raw. Targets are for healthy adults; illness, pregnancy, minors and eating disorders
+          belong to a doctor or registered dietitian.
+        </p>
+        <ul className="space-y-3">
+          {draft.targets.map((target, index) => (
+            <li key={target.key} className="rounded-xl border border-steel bg-sheet p-4">
+              <div className="grid grid-cols-2 gap-3 md:grid-cols-4 xl:grid-cols-8">
+                <TextField control={control} name={`targets.${index}.slot`} label="Meal" />
+                <TextField
+                  control={control}
+                  name={`targets.${index}.day_type`}
+                  label="Kind of day"
+                  placeholder="any"
                 />
-                {name}
-              </label>
-            ))}
-          </div>
-          <div className="mt-4 grid max-w-4xl gap-3 sm:grid-cols-2">
-            <WordField
-              label="Leave out as well"
-              hint="Words separated by commas, as pork, eggs, nuts: components and dishes with such a food stay out."
-              value={draft.exclusions}
-              verb="leaves out"
-              onChange={(exclusions) => change({ exclusions })}
-              fault={fault('/exclusions')}
-            />
-            <WordField
-              label="Does not like"
-              hint="Words separated by commas; foods with them are marked in the plan."
-              value={draft.dislikes}
-              verb="marks"
-              onChange={(dislikes) => change({ dislikes })}
-              fault={fault('/dislikes')}
-            />
-          </div>
-        </section>
+                {draft.days.length ? (
+                  <TextField
+                    control={control}
+                    name={`targets.${index}.day_share`}
+                    label="Share of the day"
+                    unit="%"
+                    inputMode="decimal"
+                    placeholder="–"
+                  />
+                ) : null}
+                {TARGET_FIGURES.map((key) => figureOf(key, target, index))}
+              </div>
+              <Button
+                look="quiet"
+                className="float-right"
+                aria-label={`Remove the target for ${target.slot}`}
+                onClick={() => change('targets', (now) => now.filter((one) => one.key !== target.key))}
+              >
+                Remove
+              </Button>
+              <details className="mt-2 text-sm" open={LIMIT_FIGURES.some((key) => target[key] !== '')}>
+                <summary className="min-h-8 font-medium">Limits and plate</summary>
+                <div className="grid grid-cols-2 gap-3 md:grid-cols-5">
+                  {LIMIT_FIGURES.map((key) => figureOf(key, target, index))}
+                </div>
+              </details>
+              <Conflict client={client} target={target} />
+            </li>
+          ))}
+        </ul>
+        <Button className="mt-3" onClick={() => change('targets', (now) => [...now, newTarget()])}>
+          Add a target
+        </Button>
+      </section>
 
-        {client ? <TargetHistory id={client.id} version={client.version} /> : null}
-      </Page>
-    </form>
+      <ScaleFrom onTake={addTarget} />
+      <SuggestDay
+        onTake={addTarget}
+        onTakeDay={(figures) =>
+          change('days', (now) => [...now, { ...newDay(now.length ? '' : 'any'), ...figures }])
+        }
+      />
+      <div className="mt-4 grid max-w-3xl gap-3 sm:grid-cols-2">
+        <TextField
+          control={control}
+          name="signed_off_by"
+          label="Targets signed off by"
+          hint="A doctor or registered dietitian, where one is needed."
+        />
+        <TextField control={control} name="signed_off_on" label="Signed off on" type="date" />
+      </div>
+
+      <section className="mt-6">
+        <h2 className="mb-3 text-xl">How close is close enough</h2>
+        <div className="grid max-w-4xl grid-cols-2 gap-3 sm:grid-cols-5">
+          <Toggles
+            label="Counted in"
+            options={[
+              { value: 'amounts', label: `grams, ${energyUnit()}` },
+              { value: 'percent', label: '% of the target' },
+            ]}
+            value={draft.tolerance.percent ? 'percent' : 'amounts'}
+            onValue={(counted) =>
+              change('tolerance', (now) => ({ ...now, ...usualTolerance(counted === 'percent') }))
+            }
+          />
+          {TOLERANCES.map((key) => (
+            <TextField
+              key={key}
+              control={control}
+              name={`tolerance.${key}`}
+              alias={`tolerance_${key}`}
+              label={`${MACROS[key].word.replace(/^./, (c) => c.toUpperCase())} ±`}
+              unit={toleranceUnit(draft.tolerance.percent, key)}
+              inputMode="decimal"
+            />
+          ))}
+        </div>
+      </section>
+
+      <section className="mt-6">
+        <h2 className="mb-1 text-xl">What counts most when not all can be met</h2>
+        <p className="mb-3 max-w-prose text-sm text-muted">
+          A miss of 2 weighs twice as much as a miss of 1.
+        </p>
+        <div className="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4">
+          {TOLERANCES.map((key) => (
+            <TextField
+              key={key}
+              control={control}
+              name={`tolerance.priority_${key}`}
+              label={`A miss of ${MACROS[key].word}`}
+              inputMode="decimal"
+            />
+          ))}
+        </div>
+      </section>
+
+      <section className="mt-6">
+        <h2 className="mb-1 text-xl">Must not eat</h2>
+        <p className="mb-3 max-w-prose text-sm text-muted">
+          Components that contain one of these are left out of this client’s containers. Reference foods name
+          the typical allergens only: read every label.
+        </p>
+        <div className="flex flex-wrap gap-2">
+          {Object.entries(allergens.data ?? {}).map(([key, name]) => (
+            <label
+              key={key}
+              className="inline-flex min-h-11 items-center gap-2 rounded-lg border border-steel bg-sheet px-3 has-checked:border-alert has-checked:font-semibold"
+            >
+              <input
+                type="checkbox"
+                className="size-5 accent-alert"
+                checked={draft.allergens.includes(key)}
+                onChange={(event) =>
+                  change('allergens', (now) =>
+                    event.target.checked ? [...now, key] : now.filter((one) => one !== key),
+                  )
+                }
+              />
+              {name}
+            </label>
+          ))}
+        </div>
+        <div className="mt-4 grid max-w-4xl gap-3 sm:grid-cols-2">
+          <WordField
+            label="Leave out as well"
+            hint="Words separated by commas, as pork, eggs, nuts: components and dishes with such a food stay out."
+            form={form}
+            name="exclusions"
+            verb="leaves out"
+          />
+          <WordField
+            label="Does not like"
+            hint="Words separated by commas; foods with them are marked in the plan."
+            form={form}
+            name="dislikes"
+            verb="marks"
+          />
+        </div>
+      </section>
+
+      {client ? <TargetHistory id={client.id} version={client.version} /> : null}
+    </RecordPage>
   );
 }
 
@@ -361,11 +298,31 @@ const aimsAtSomething = (day: Schemas['DayInput']) => DAY_FIGURES.some((key) => 
 const SHARED: FigureKey[] = [...DAY_FIGURES, ...DAY_LIMITS];
 
 /** The figure follows from a day. */
-const isShared = (target: TargetDraft, key: FigureKey): key is DayFigureKey =>
+const isShared = (target: TargetDraft, key: FigureKey) =>
   target.day_share.trim() !== '' && SHARED.includes(key);
 
-const shared = (figures: Schemas['PlanTarget'] | undefined, key: DayFigureKey) =>
+const shared = (figures: Schemas['PlanTarget'] | null, key: DayFigureKey) =>
   asMacro(key, figures?.[key] == null ? null : Math.round(figures[key] * 10) / 10);
+
+/** A figure of a target: typed, or as it follows from the day. */
+function TargetFigure({
+  of,
+  form,
+  index,
+  day,
+}: {
+  of: FigureKey;
+  form: Form<ClientDraft>;
+  index: number;
+  /** What the day leaves this meal, null until it is known; undefined where the figure is typed. */
+  day: Schemas['PlanTarget'] | null | undefined;
+}) {
+  const { label, unit } = FIGURES[of];
+  const shown = { label, unit: of === 'kcal' ? energyUnit() : unit, inputMode: 'decimal' as const };
+  if (day === undefined)
+    return <TextField {...shown} control={form.control} name={`targets.${index}.${of}`} />;
+  return <Field {...shown} disabled value={shared(day, of as DayFigureKey)} />;
+}
 
 function Conflict({ client, target }: { client: Schemas['ClientView'] | null; target: TargetDraft }) {
   const sentence = client?.targets.find((one) => one.id === target.id)?.conflict;

@@ -86,7 +86,6 @@ const formOf = (inPercent: boolean) => (inPercent ? IN_PERCENT : IN_AMOUNTS);
 export type ClientDraft = z.input<typeof IN_AMOUNTS>;
 export type TargetDraft = ClientDraft['targets'][number];
 export type DayDraft = ClientDraft['days'][number];
-export type DayExtraDraft = DayDraft['extras'][number];
 
 export const newDay = (day_type: string): DayDraft => ({
   key: crypto.randomUUID(),

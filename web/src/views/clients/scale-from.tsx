@@ -7,7 +7,8 @@ import { slotName } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
 import { macroShown } from '~/lib/units';
 import { Button } from '~/parts/button';
-import { Choice, Field } from '~/parts/field';
+import { Choice } from '~/parts/choice';
+import { Field } from '~/parts/field';
 import { type TargetDraft, targetOf } from '~/views/clients/draft';
 import { clientsQuery, scaledQuery } from '~/views/clients/queries';
 
@@ -40,7 +41,7 @@ export function ScaleFrom({ onTake }: { onTake: (figures: Partial<TargetDraft>) 
           label="Whose container"
           options={[{ value: '', label: 'Choose one' }, ...options]}
           value={targetId}
-          onChange={(event) => setTargetId(event.target.value)}
+          onValue={setTargetId}
         />
         <Field
           label="Times"

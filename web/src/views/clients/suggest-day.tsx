@@ -4,7 +4,8 @@ import { api, ask, type Schemas, toProblem } from '~/api/client';
 import { energyWithUnit, wholeNumber } from '~/lib/format';
 import { asMacro, readNumber } from '~/lib/numbers';
 import { Button } from '~/parts/button';
-import { Choice, Field, Tick } from '~/parts/field';
+import { Choice, Toggles } from '~/parts/choice';
+import { Field, Tick } from '~/parts/field';
 import { Notice } from '~/parts/notice';
 import type { DayDraft, TargetDraft } from '~/views/clients/draft';
 
@@ -101,21 +102,16 @@ export function SuggestDay({
         For healthy adults. What you type here is not kept.
       </p>
       <div className="mt-3 grid grid-cols-2 gap-3 md:grid-cols-5">
-        <Choice
+        <Toggles
           label="Formula for"
           options={[
             { value: 'female', label: 'women' },
             { value: 'male', label: 'men' },
           ]}
           value={sex}
-          onChange={(event) => setSex(event.target.value as typeof sex)}
+          onValue={setSex}
         />
-        <Choice
-          label="Activity"
-          options={ACTIVITIES}
-          value={activity}
-          onChange={(event) => setActivity(event.target.value)}
-        />
+        <Choice label="Activity" options={ACTIVITIES} value={activity} onValue={setActivity} />
         {FIGURES.map(({ key, label, unit }) => (
           <Field
             key={key}

@@ -1,9 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
+import { useWatch } from 'react-hook-form';
 import type { Schemas } from '~/api/client';
+import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
-import { Field } from '~/parts/field';
-import { typedWords } from '~/views/clients/draft';
+import { TextField } from '~/parts/form-fields';
+import { Tip } from '~/parts/tip';
+import { type ClientDraft, typedWords } from '~/views/clients/draft';
 import { wordsQuery } from '~/views/clients/queries';
 
 const SHOWN = 4;
@@ -12,37 +15,29 @@ const SHOWN = 4;
 export function WordField({
   label,
   hint,
-  value,
-  fault,
+  form: { control, change },
+  name,
   verb,
-  onChange,
 }: {
   label: string;
   hint: string;
-  value: string;
-  fault: string | null | undefined;
+  form: Form<ClientDraft>;
+  name: 'exclusions' | 'dislikes';
   /** What a word does to a food: "leaves out". */
   verb: string;
-  onChange: (text: string) => void;
 }) {
-  const words = typedWords(useDeferredValue(value));
+  const words = typedWords(useDeferredValue(useWatch({ control, name })));
   const meanings = useQuery({ ...wordsQuery(words), enabled: words.length > 0 });
-  const add = (word: string) => onChange([...typedWords(value), word].join(', '));
+  const add = (word: string) => change(name, (now) => [...typedWords(now), word].join(', '));
   const mend = (word: string, by: string) =>
-    onChange(
-      typedWords(value)
+    change(name, (now) =>
+      typedWords(now)
         .map((one) => (one === word ? by : one))
         .join(', '),
     );
   return (
     <div>
-      <Field
-        label={label}
-        hint={hint}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        fault={fault}
-      />
+      <TextField control={control} name={name} label={label} hint={hint} />
       {words.length && meanings.data ? (
         <ul aria-label={`What the words of “${label}” mean`} className="mt-1 space-y-1 text-sm">
           {meanings.data.map((told) => (
@@ -86,9 +81,11 @@ function Asked({
         <span className="block">
           Not {wider.map((other) => other.word).join(', ')}. Meant too?{' '}
           {wider.map((other) => (
-            <Button key={other.word} look="quiet" title={some(other.foods)} onClick={() => onAdd(other.word)}>
-              Add {other.word}
-            </Button>
+            <Tip key={other.word} words={some(other.foods)}>
+              <Button look="quiet" onClick={() => onAdd(other.word)}>
+                Add {other.word}
+              </Button>
+            </Tip>
           ))}
         </span>
       ) : null}

@@ -14,7 +14,8 @@ import { asWeight, readWeight } from '~/lib/numbers';
 import { showProblem } from '~/lib/show-problem';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
-import { Choice, Field, Tick } from '~/parts/field';
+import { Choice, optionsOf, Toggles } from '~/parts/choice';
+import { Field, Tick } from '~/parts/field';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { WeightField } from '~/parts/weight-field';
@@ -25,7 +26,7 @@ const SPOONS = [
   { value: 'us', label: 'US: cup 236.6, tablespoon 14.8 ml' },
   { value: 'australian', label: 'Australian: cup 250, tablespoon 20 ml' },
   { value: 'imperial', label: 'imperial: cup 284, tablespoon 17.8 ml' },
-];
+] as const;
 
 /** Every time zone or currency that the browser knows. */
 const known = (what: 'timeZone' | 'currency') =>
@@ -122,37 +123,28 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
           <Choice
             label="Energy"
             value={rules.energy_rule}
-            options={Object.entries(ENERGY_RULES).map(([value, label]) => ({ value, label }))}
-            onChange={(event) =>
-              setRules({ ...rules, energy_rule: event.target.value as Rules['energy_rule'] })
-            }
+            options={optionsOf(ENERGY_RULES)}
+            onValue={(chosen) => setRules({ ...rules, energy_rule: chosen })}
           />
           <Choice
             label="Carbohydrate means"
             value={rules.carbohydrate}
-            options={Object.entries(CARBOHYDRATES).map(([value, label]) => ({ value, label }))}
-            onChange={(event) =>
-              setRules({ ...rules, carbohydrate: event.target.value as Rules['carbohydrate'] })
-            }
+            options={optionsOf(CARBOHYDRATES)}
+            onValue={(chosen) => setRules({ ...rules, carbohydrate: chosen })}
           />
-          <Choice
-            label="Cups and spoons"
-            value={spoons}
-            options={SPOONS}
-            onChange={(event) => setSpoons(event.target.value as Schemas['WorkspaceInput']['spoons'])}
-          />
+          <Choice label="Cups and spoons" value={spoons} options={SPOONS} onValue={setSpoons} />
           <Choice
             label="Time zone"
             value={zone}
             options={[{ value: '', label: 'not set: that of each device' }, ...known('timeZone')]}
-            onChange={(event) => setZone(event.target.value)}
+            onValue={setZone}
             fault={fault('/time_zone')}
           />
           <Choice
             label="Currency"
             value={currency}
             options={[{ value: '', label: 'not set: prices are bare numbers' }, ...known('currency')]}
-            onChange={(event) => setCurrency(event.target.value)}
+            onValue={setCurrency}
             fault={fault('/currency')}
           />
         </div>
@@ -321,38 +313,32 @@ function PersonForm({ account }: { account: Schemas['AccountView'] }) {
     >
       <h2 className="text-xl">For {account.name}</h2>
       <p className="text-sm text-muted">How figures are shown to you. What is stored stays metric.</p>
-      <Choice
+      <Toggles
         label="Weights"
         value={person.mass_unit}
         options={[
           { value: 'g', label: 'grams' },
           { value: 'oz', label: 'ounces' },
         ]}
-        onChange={(event) =>
-          setPerson({ ...person, mass_unit: event.target.value as typeof person.mass_unit })
-        }
+        onValue={(chosen) => setPerson({ ...person, mass_unit: chosen })}
       />
-      <Choice
+      <Toggles
         label="Temperatures"
         value={person.temperature_unit}
         options={[
-          { value: 'C', label: 'degrees Celsius' },
-          { value: 'F', label: 'degrees Fahrenheit' },
+          { value: 'C', label: 'Celsius' },
+          { value: 'F', label: 'Fahrenheit' },
         ]}
-        onChange={(event) =>
-          setPerson({ ...person, temperature_unit: event.target.value as typeof person.temperature_unit })
-        }
+        onValue={(chosen) => setPerson({ ...person, temperature_unit: chosen })}
       />
-      <Choice
+      <Toggles
         label="Energy"
         value={person.energy_unit}
         options={[
           { value: 'kcal', label: 'kilocalories' },
           { value: 'kJ', label: 'kilojoules' },
         ]}
-        onChange={(event) =>
-          setPerson({ ...person, energy_unit: event.target.value as typeof person.energy_unit })
-        }
+        onValue={(chosen) => setPerson({ ...person, energy_unit: chosen })}
       />
       <Button type="submit" look="main" disabled={save.isPending}>
         Save

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { day, lossWords, percent, plural, yieldWords } from '~/lib/format';
-import { Choice } from '~/parts/field';
+import { Choice } from '~/parts/choice';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { yieldsQuery } from '~/views/learn/queries';
@@ -36,7 +36,7 @@ export function YieldsPage() {
               { value: 'food', label: 'foods' },
               { value: 'component', label: 'components' },
             ]}
-            onChange={(event) => setKind(event.target.value)}
+            onValue={setKind}
           />
         ) : null
       }

@@ -7,8 +7,7 @@ it('a label for a weight says nothing of millilitres', () => {
   const food = newFood();
   const { label } = sent({
     ...food,
-    ml_weighs_g: '0.9',
-    figures: { ...food.figures, kcal: '250', potassium_mg: '12' },
+    label: { ...food.label, ml_weighs_g: '0.9', kcal: '250', potassium_mg: '12' },
   });
   expect(label).toMatchObject({
     serving_g: 100,
@@ -21,7 +20,12 @@ it('a label for a weight says nothing of millilitres', () => {
 });
 
 it('a label for a volume says what a millilitre weighs', () => {
-  const { label } = sent({ ...newFood(), by_volume: true, serving_ml: '30', ml_weighs_g: '0.92' });
+  const food = newFood();
+  const { label } = sent({
+    ...food,
+    by_volume: true,
+    label: { ...food.label, serving_ml: '30', ml_weighs_g: '0.92' },
+  });
   expect(label).toMatchObject({ serving_ml: 30, ml_weighs_g: 0.92 });
 });
 

@@ -68,17 +68,12 @@ export type PackDraft = z.input<typeof pack>;
 export type SupplyDraft = z.input<typeof supply>;
 
 /** An own food as typed from its label. `by_volume`: the figures are for millilitres, of which one is weighed. */
-export type FoodDraft = Omit<z.input<typeof food>, 'label'> & {
-  serving_g: string;
-  by_volume: boolean;
-  serving_ml: string;
-  ml_weighs_g: string;
-  figures: Record<LabelKey, string>;
-  carbohydrate: Schemas['Carbohydrate'];
-  rounding: Schemas['Rounding'];
-};
+export type FoodDraft = z.input<typeof food> & { by_volume: boolean };
 
-const EMPTY = Object.fromEntries(LABEL_FIGURES.map(([key]) => [key, ''])) as Record<LabelKey, string>;
+const EMPTY = keyed(
+  LABEL_FIGURES.map(([key]) => key),
+  () => '',
+);
 
 export const newMeasure = (): MeasureDraft => ({ key: crypto.randomUUID(), name: '', grams: '' });
 export const newPack = (): PackDraft => ({
@@ -94,13 +89,15 @@ export const newFood = (): FoodDraft => ({
   group: 'own',
   state: 'as-sold',
   method: '',
-  serving_g: asWeight(100),
   by_volume: false,
-  serving_ml: '100',
-  ml_weighs_g: '',
-  figures: EMPTY,
-  carbohydrate: 'available',
-  rounding: 'eu',
+  label: {
+    serving_g: asWeight(100),
+    serving_ml: '100',
+    ml_weighs_g: '',
+    ...EMPTY,
+    carbohydrate: 'available',
+    rounding: 'eu',
+  },
   allergens: [],
   diet_tags: [],
   note: '',
@@ -134,13 +131,15 @@ export function foodDraft(detail: Schemas['FoodDetail'], copy = false): FoodDraf
     group: food.group,
     state: food.state,
     method: food.method,
-    serving_g: asWeight(label?.serving_g ?? 100),
     by_volume: label?.serving_ml != null,
-    serving_ml: asText(label?.serving_ml ?? 100),
-    ml_weighs_g: asText(label?.ml_weighs_g ?? null),
-    figures,
-    carbohydrate: (label?.carbohydrate ?? detail.carbohydrate) === 'available' ? 'available' : 'total',
-    rounding: label ? (label.rounding as FoodDraft['rounding']) : 'exact',
+    label: {
+      serving_g: asWeight(label?.serving_g ?? 100),
+      serving_ml: asText(label?.serving_ml ?? 100),
+      ml_weighs_g: asText(label?.ml_weighs_g ?? null),
+      ...figures,
+      carbohydrate: (label?.carbohydrate ?? detail.carbohydrate) === 'available' ? 'available' : 'total',
+      rounding: label ? (label.rounding as Schemas['Rounding']) : 'exact',
+    },
     allergens: food.allergens,
     diet_tags: detail.diet_tags.filter((tag) => DIET_TAGS.includes(tag)),
     note: detail.note,
@@ -156,16 +155,12 @@ const DIET_TAGS = ['vegan', 'vegetarian', 'pescatarian', 'contains-meat'];
 export const supplyInput = (draft: SupplyDraft) => read(supply, draft);
 
 /** What to send, and by JSON pointer the fields that are no numbers yet. */
-export function foodInput({ figures, serving_g, by_volume, serving_ml, ml_weighs_g, ...draft }: FoodDraft) {
-  return read(food, {
+export const foodInput = ({ by_volume, ...draft }: FoodDraft) =>
+  read(food, {
     ...draft,
     label: {
-      serving_g,
-      serving_ml: by_volume ? serving_ml.trim() || '0' : '',
-      ml_weighs_g: by_volume ? ml_weighs_g : '',
-      ...figures,
-      carbohydrate: draft.carbohydrate,
-      rounding: draft.rounding,
+      ...draft.label,
+      serving_ml: by_volume ? draft.label.serving_ml.trim() || '0' : '',
+      ml_weighs_g: by_volume ? draft.label.ml_weighs_g : '',
     },
   });
-}

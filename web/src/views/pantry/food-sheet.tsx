@@ -5,10 +5,11 @@ import { type Schemas, toProblem } from '~/api/client';
 import { EnergyWords } from '~/food/energy-words';
 import { Composition } from '~/food/macros';
 import { foodQuery } from '~/food/queries';
-import { faultFinder } from '~/lib/faults';
 import { energyWithUnit, exactWeight, percent, price, yieldWords } from '~/lib/format';
+import { useTypedForm } from '~/lib/use-typed-form';
 import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
+import { Refused } from '~/parts/form-fields';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { allergensQuery } from '~/views/clients/queries';
 import { type SupplyDraft, supplyDraft, supplyInput } from '~/views/pantry/draft';
@@ -163,25 +164,9 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
   );
 }
 
-const NOTHING = { body: null, faults: new Map<string, string>() };
-
 /** This kitchen's own measures and packs of the food. */
 function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
-  const [draft, setDraft] = useState<SupplyDraft | null>(null);
-  const queries = useQueryClient();
-  const save = useMutation({
-    mutationFn: (body: Schemas['SupplyInput']) =>
-      write(call('put', '/api/v1/foods/{food_id}/supply', { params: { path: { food_id: id } }, body }), {
-        about: `supply/${id}`,
-        words: [`Measures and packs of ${detail.food.name}`],
-        href: `/pantry?food=${id}`,
-      }),
-    onSuccess: (fresh) => {
-      queries.setQueryData(foodQuery(id).queryKey, fresh);
-      setDraft(null);
-    },
-  });
-  const { body = null, faults } = draft ? supplyInput(draft) : NOTHING;
+  const [open, setOpen] = useState(false);
   return (
     <section>
       <h3 className="mb-1 text-lg">Packs</h3>
@@ -197,31 +182,59 @@ function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
           </span>
         </p>
       ))}
-      {draft ? (
-        <form
-          noValidate
-          className="mt-2 space-y-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (body && faults.size === 0) save.mutate(body);
-          }}
-        >
-          <SupplyFields
-            narrow
-            supply={draft}
-            fault={faultFinder(faults, save.isError ? toProblem(save.error) : null)}
-            onChange={(part) => setDraft({ ...draft, ...part })}
-          />
-          <div className="flex gap-2">
-            <Button type="submit" look="main" disabled={save.isPending || faults.size > 0}>
-              Save
-            </Button>
-            <Button onClick={() => setDraft(null)}>Cancel</Button>
-          </div>
-        </form>
+      {open ? (
+        <SupplyForm id={id} detail={detail} onClose={() => setOpen(false)} />
       ) : (
-        <Button onClick={() => setDraft(supplyDraft(detail))}>Own measures and packs</Button>
+        <Button onClick={() => setOpen(true)}>Own measures and packs</Button>
       )}
     </section>
+  );
+}
+
+function SupplyForm({
+  id,
+  detail,
+  onClose,
+}: {
+  id: string;
+  detail: Schemas['FoodDetail'];
+  onClose: () => void;
+}) {
+  const queries = useQueryClient();
+  const form = useTypedForm({ initial: supplyDraft(detail), toInput: supplyInput });
+  const save = useMutation({
+    mutationFn: (draft: SupplyDraft) =>
+      write(
+        call('put', '/api/v1/foods/{food_id}/supply', {
+          params: { path: { food_id: id } },
+          body: supplyInput(draft).body,
+        }),
+        {
+          about: `supply/${id}`,
+          words: [`Measures and packs of ${detail.food.name}`],
+          href: `/pantry?food=${id}`,
+        },
+      ),
+    onSuccess: (fresh) => {
+      queries.setQueryData(foodQuery(id).queryKey, fresh);
+      onClose();
+    },
+  });
+  return (
+    <Refused value={save.isError ? toProblem(save.error) : null}>
+      <form
+        noValidate
+        className="mt-2 space-y-3"
+        onSubmit={(event) => void form.handleSubmit((draft) => save.mutate(draft))(event)}
+      >
+        <SupplyFields narrow form={form} />
+        <div className="flex gap-2">
+          <Button type="submit" look="main" disabled={save.isPending || form.isUnreadable}>
+            Save
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
+        </div>
+      </form>
+    </Refused>
   );
 }

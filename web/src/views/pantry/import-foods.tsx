@@ -9,7 +9,7 @@ import { NUTRIENTS } from '~/food/nutrients';
 import { plural } from '~/lib/format';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
-import { Choice } from '~/parts/field';
+import { Choice } from '~/parts/choice';
 import { Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { foodWordsQuery } from '~/views/pantry/queries';
@@ -148,9 +148,7 @@ export function ImportFoods() {
                   label={label}
                   value={found.columns[field] ?? ''}
                   options={headings}
-                  onChange={(event) =>
-                    show({ ...input, columns: { ...found.columns, [field]: event.target.value } })
-                  }
+                  onValue={(chosen) => show({ ...input, columns: { ...found.columns, [field]: chosen } })}
                 />
               ))}
               <Choice
@@ -160,15 +158,13 @@ export function ImportFoods() {
                   { value: 'total', label: 'with its fibre' },
                   { value: 'available', label: 'without fibre' },
                 ]}
-                onChange={(event) =>
-                  show({ ...input, carbohydrate: event.target.value as Input['carbohydrate'] })
-                }
+                onValue={(chosen) => show({ ...input, carbohydrate: chosen })}
               />
               <Choice
                 label="State, if no column"
                 value={input.state}
                 options={(words?.states ?? [input.state]).map((one) => ({ value: one, label: one }))}
-                onChange={(event) => show({ ...input, state: event.target.value as Schemas['FoodState'] })}
+                onValue={(chosen) => show({ ...input, state: chosen })}
               />
             </div>
           </section>

@@ -2,17 +2,18 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useDeferredValue, useState } from 'react';
 import type { Schemas } from '~/api/client';
-import type { PantrySearch } from '~/app/router';
 import { MacroName, macroFigure } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { foodsQuery } from '~/food/queries';
 import { plural } from '~/lib/format';
 import { Button, buttonClass } from '~/parts/button';
-import { Choice, Field } from '~/parts/field';
+import { Choice } from '~/parts/choice';
+import { Field } from '~/parts/field';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { FoodSheet } from '~/views/pantry/food-sheet';
 import { facetsQuery } from '~/views/pantry/queries';
+import type { PantrySearch } from '~/views/pantry/search';
 
 const PAGE = 60;
 
@@ -62,13 +63,13 @@ export function Pantry() {
         <Choice
           label="Group"
           value={search.group ?? ''}
-          onChange={(event) => set({ group: event.target.value })}
+          onValue={(chosen) => set({ group: chosen })}
           options={options('all groups', facets.data?.groups)}
         />
         <Choice
           label="State"
           value={search.state ?? ''}
-          onChange={(event) => set({ state: event.target.value })}
+          onValue={(chosen) => set({ state: chosen })}
           options={options('all states', facets.data?.states)}
         />
       </div>

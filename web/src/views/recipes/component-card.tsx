@@ -1,43 +1,48 @@
+import { useWatch } from 'react-hook-form';
 import type { Schemas } from '~/api/client';
 import { Composition, MACROS, MacroName, macroFigure } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { YieldRibbon } from '~/food/yield-ribbon';
 import { energyWithUnit, exactWeight, lossWords, plural, weight, yieldWords } from '~/lib/format';
-import { PARTS, SCHOOLS, type School, schoolHint } from '~/lib/schools';
+import { PARTS, SCHOOLS, schoolHint } from '~/lib/schools';
 import { energyUnit } from '~/lib/units';
+import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
-import { Choice, Field, Tick } from '~/parts/field';
+import { Choice } from '~/parts/choice';
+import { ChoiceField, GramsField, TextField, TickField } from '~/parts/form-fields';
 import { Notice } from '~/parts/notice';
-import { WeightField } from '~/parts/weight-field';
 import { Why } from '~/parts/why';
 import { Per100gChain } from '~/views/recipes/chain';
 import {
+  type Asked,
   type ComponentDraft,
   type Lid,
   type LineDraft,
   newLine,
+  type RecipeDraft,
   type StepDraft,
 } from '~/views/recipes/draft';
 import { Findings } from '~/views/recipes/findings';
-import { LineEntry, type Proposal } from '~/views/recipes/line-entry';
+import { LineEntry } from '~/views/recipes/line-entry';
 import { LineRow, type Mend, withReason } from '~/views/recipes/line-row';
+import { mendedComponent } from '~/views/recipes/mends';
 
 /** A component that lines may be made of: of this recipe or another. */
 export type Part = { id: string; name: string; recipe: string };
 
 type Props = {
-  pointer: string;
-  draft: ComponentDraft;
+  form: Form<RecipeDraft>;
+  index: number;
   /** It was added just now: typing goes on in its name. */
   focused: boolean;
   view: Schemas['ComponentView'] | undefined;
   words: Schemas['RecipeWords'];
+  /** Components that lines may be made of. */
   parts: Part[];
-  fault: (pointer: string) => string | null;
-  onChange: (part: Partial<ComponentDraft>) => void;
-  onLineMend: (place: number, mend: Mend) => void;
-  onMend: (mend: Mend) => void;
-  onRead: (lines: LineDraft[], asked: (before: Proposal[]) => Proposal[]) => void;
+  /** Change this component, wherever it stands by then. */
+  onChange: (next: (now: ComponentDraft) => ComponentDraft) => void;
+  /** What a mend sets in a line. */
+  mendOf: (mend: Mend) => Promise<Partial<LineDraft>>;
   onSteps: (steps: StepDraft[]) => void;
   onRemove: () => void;
 };
@@ -52,10 +57,18 @@ const asOption = (value: string) => ({ value, label: value === 'none' ? 'not coo
 
 /** One component of a recipe: its lines at the left, what comes out of them at the right. */
 export function ComponentCard(props: Props) {
-  const { pointer, draft, focused, view, words, parts, fault, onChange, onRead, onSteps, onRemove } = props;
+  const { form, index, focused, view, words, parts, onChange, mendOf, onSteps, onRemove } = props;
+  const { control } = form;
+  const at = `components.${index}` as const;
+  const draft = useWatch({ control, name: at });
   const name = draft.name || 'this component';
-  const changeLine = (place: number, part: Partial<LineDraft>) =>
-    onChange({ lines: draft.lines.map((line, at) => (at === place ? { ...line, ...part } : line)) });
+  const changeLine = (key: string, part: Partial<LineDraft>) =>
+    onChange((now) => ({
+      ...now,
+      lines: now.lines.map((line) => (line.key === key ? { ...line, ...part } : line)),
+    }));
+  const take = (lines: LineDraft[], asked: (before: Asked[]) => Asked[] = (before) => before) =>
+    onChange((now) => ({ ...now, lines: [...now.lines, ...lines], asked: asked(now.asked) }));
   const viewOf = (line: LineDraft, place: number) => {
     const found = view?.lines[place];
     return (found?.food?.id ?? found?.source?.id) === (line.food?.id ?? line.source?.id) ? found : undefined;
@@ -64,40 +77,21 @@ export function ComponentCard(props: Props) {
     <li className="grid gap-5 rounded-xl border border-steel bg-sheet p-4 lg:grid-cols-[minmax(0,1fr)_270px]">
       <div className="min-w-0">
         <div className="grid grid-cols-2 items-end gap-3 md:grid-cols-[minmax(0,2fr)_1fr_1fr_104px_104px_auto]">
-          <Field
-            label="Component"
-            autoFocus={focused}
-            value={draft.name}
-            onChange={(event) => onChange({ name: event.target.value })}
-            fault={fault(`${pointer}/name`)}
-          />
-          <Choice
+          <TextField control={control} name={`${at}.name`} label="Component" autoFocus={focused} />
+          <ChoiceField
+            control={control}
+            name={`${at}.role`}
             label="On the plate"
-            value={draft.role}
-            onChange={(event) => onChange({ role: event.target.value as Schemas['Role'] })}
             options={words.roles.map(asOption)}
-            fault={fault(`${pointer}/role`)}
           />
-          <Choice
+          <ChoiceField
+            control={control}
+            name={`${at}.method`}
             label="Cooked"
-            value={draft.method}
-            onChange={(event) => onChange({ method: event.target.value })}
             options={words.methods.map(asOption)}
-            fault={fault(`${pointer}/method`)}
           />
-          <WeightField
-            label="At least"
-            value={draft.minimum_g}
-            onText={(minimum_g) => onChange({ minimum_g })}
-            fault={fault(`${pointer}/minimum_g`)}
-          />
-          <WeightField
-            label="At most"
-            placeholder="usual"
-            value={draft.maximum_g}
-            onText={(maximum_g) => onChange({ maximum_g })}
-            fault={fault(`${pointer}/maximum_g`)}
-          />
+          <GramsField control={control} name={`${at}.minimum_g`} label="At least" />
+          <GramsField control={control} name={`${at}.maximum_g`} label="At most" placeholder="usual" />
           <Button look="quiet" onClick={onRemove} aria-label={`Remove ${name}`}>
             Remove
           </Button>
@@ -122,16 +116,20 @@ export function ComponentCard(props: Props) {
                 {draft.lines.map((line, place) => (
                   <LineRow
                     key={line.key}
-                    pointer={`${pointer}/lines/${place}`}
-                    line={line}
+                    form={form}
+                    at={`${at}.lines.${place}`}
                     view={viewOf(line, place)}
                     findings={
                       viewOf(line, place) ? (view?.findings.filter((one) => one.line === place) ?? []) : []
                     }
-                    fault={fault}
-                    onChange={(part) => changeLine(place, part)}
-                    onMend={(mend) => props.onLineMend(place, mend)}
-                    onRemove={() => onChange({ lines: draft.lines.filter((_, at) => at !== place) })}
+                    onChange={(part) => changeLine(line.key, part)}
+                    onMend={(mend) => void mendOf(mend).then((part) => changeLine(line.key, part))}
+                    onRemove={() =>
+                      onChange((now) => ({
+                        ...now,
+                        lines: now.lines.filter((one) => one.key !== line.key),
+                      }))
+                    }
                   />
                 ))}
               </tbody>
@@ -145,7 +143,7 @@ export function ComponentCard(props: Props) {
         <LineEntry
           label={`Write an ingredient of ${name}`}
           asked={draft.asked}
-          onRead={onRead}
+          onRead={take}
           onSteps={onSteps}
         />
         {parts.length ? (
@@ -157,9 +155,9 @@ export function ComponentCard(props: Props) {
                 { value: '', label: 'choose one' },
                 ...parts.map((part) => ({ value: part.id, label: `${part.name} (${part.recipe})` })),
               ]}
-              onChange={(event) => {
-                const part = parts.find((one) => one.id === event.target.value);
-                if (part) onRead([newLine({ source: { id: part.id, name: part.name } })], (asked) => asked);
+              onValue={(id) => {
+                const part = parts.find((one) => one.id === id);
+                if (part) take([newLine({ source: { id: part.id, name: part.name } })]);
               }}
             />
           </div>
@@ -167,17 +165,22 @@ export function ComponentCard(props: Props) {
         <div className="mt-3">
           <Findings
             findings={view?.findings.filter((one) => one.line === null) ?? []}
-            onMend={props.onMend}
-            onDismiss={(code, reason) => onChange({ dismissed: withReason(draft.dismissed, code, reason) })}
+            onMend={(mend) => onChange((now) => mendedComponent(now, mend))}
+            onDismiss={(code, reason) =>
+              onChange((now) => ({ ...now, dismissed: withReason(now.dismissed, code, reason) }))
+            }
           />
         </div>
       </div>
-      <Outcome {...props} />
+      <Outcome control={control} at={at} draft={draft} view={view} />
     </li>
   );
 }
 
-function Outcome({ pointer, draft, view, fault, onChange }: Props) {
+type Fields = { control: Props['form']['control']; at: `components.${number}`; draft: ComponentDraft };
+
+function Outcome({ view, ...fields }: Fields & Pick<Props, 'view'>) {
+  const { draft } = fields;
   const figures = view?.figures;
   return (
     <div className="space-y-4 lg:border-l lg:border-steel lg:pl-5">
@@ -243,7 +246,7 @@ function Outcome({ pointer, draft, view, fault, onChange }: Props) {
             : 'No figures yet.'}
         </p>
       )}
-      <PanDetails pointer={pointer} draft={draft} fault={fault} onChange={onChange} />
+      <PanDetails {...fields} />
       {view?.caution ? <Notice tone="caution">{view.caution}</Notice> : null}
     </div>
   );
@@ -278,148 +281,84 @@ function Extras({ figures, pieces }: { figures: Schemas['ComponentFigures']; pie
 }
 
 /** How it is portioned in a new batch, with the figure its school needs. */
-function PortionDetails({
-  pointer,
-  draft,
-  fault,
-  onChange,
-}: Pick<Props, 'pointer' | 'draft' | 'fault' | 'onChange'>) {
+function PortionDetails({ control, at, draft }: Fields) {
   const counted = draft.school === 'pieces' || draft.school === 'fixed measure';
   return (
     <div className="mt-2 grid grid-cols-2 gap-2">
       <div className="col-span-2">
-        <Choice
+        <ChoiceField
+          control={control}
+          name={`${at}.school`}
           label="How it is portioned"
           hint={schoolHint(draft.school)}
           options={SCHOOLS}
-          value={draft.school}
-          onChange={(event) => onChange({ school: event.target.value as School })}
         />
       </div>
       {draft.school === 'fixed measure' ? (
-        <WeightField
-          label="One scoop"
-          value={draft.unit_g}
-          onText={(unit_g) => onChange({ unit_g })}
-          fault={fault(`${pointer}/unit_g`)}
-        />
+        <GramsField control={control} name={`${at}.unit_g`} label="One scoop" />
       ) : null}
       {counted ? (
-        <Choice
-          label="Cut"
-          options={PARTS}
-          value={draft.unit_part}
-          onChange={(event) => onChange({ unit_part: event.target.value })}
-        />
+        <ChoiceField control={control} name={`${at}.unit_part`} label="Cut" options={PARTS} />
       ) : null}
       {draft.school === 'plate shares' ? (
-        <Field
+        <TextField
+          control={control}
+          name={`${at}.plate_share`}
           label="Share of the plate"
           inputMode="decimal"
-          value={draft.plate_share}
-          onChange={(event) => onChange({ plate_share: event.target.value })}
-          fault={fault(`${pointer}/plate_share`)}
         />
       ) : null}
-      {draft.school === 'by eye' ? (
-        <WeightField
-          label="About"
-          value={draft.eye_g}
-          onText={(eye_g) => onChange({ eye_g })}
-          fault={fault(`${pointer}/eye_g`)}
-        />
-      ) : null}
+      {draft.school === 'by eye' ? <GramsField control={control} name={`${at}.eye_g`} label="About" /> : null}
     </div>
   );
 }
 
-function PanDetails({
-  pointer,
-  draft,
-  fault,
-  onChange,
-}: Pick<Props, 'pointer' | 'draft' | 'fault' | 'onChange'>) {
+function PanDetails({ control, at, draft }: Fields) {
   return (
     <details className="text-sm">
       <summary className="min-h-8 font-medium">Pan, portions and own yield</summary>
-      <PortionDetails pointer={pointer} draft={draft} fault={fault} onChange={onChange} />
+      <PortionDetails control={control} at={at} draft={draft} />
       <div className="mt-2 grid grid-cols-2 gap-2">
-        <WeightField
-          label="Fat poured off"
-          value={draft.poured_fat_g}
-          onText={(poured_fat_g) => onChange({ poured_fat_g })}
-          fault={fault(`${pointer}/poured_fat_g`)}
-        />
-        <Field
-          label="Makes pieces"
-          inputMode="numeric"
-          value={draft.pieces}
-          onChange={(event) => onChange({ pieces: event.target.value })}
-          fault={fault(`${pointer}/pieces`)}
-        />
-        <WeightField
-          label="Pan holds, raw"
-          value={draft.pan_capacity_g}
-          onText={(pan_capacity_g) => onChange({ pan_capacity_g })}
-          fault={fault(`${pointer}/pan_capacity_g`)}
-        />
+        <GramsField control={control} name={`${at}.poured_fat_g`} label="Fat poured off" />
+        <TextField control={control} name={`${at}.pieces`} label="Makes pieces" inputMode="numeric" />
+        <GramsField control={control} name={`${at}.pan_capacity_g`} label="Pan holds, raw" />
         {draft.method === 'none' ? null : (
           <>
-            <Choice
-              label="Lid"
-              value={draft.lid}
-              onChange={(event) => onChange({ lid: event.target.value as Lid })}
-              options={LIDS}
-              fault={fault(`${pointer}/lid`)}
-            />
-            <Field
+            <ChoiceField control={control} name={`${at}.lid`} label="Lid" options={LIDS} />
+            <TextField
+              control={control}
+              name={`${at}.cook_min`}
               label="On the heat"
               unit="min"
               inputMode="numeric"
               placeholder="usual"
-              value={draft.cook_min}
-              onChange={(event) => onChange({ cook_min: event.target.value })}
-              fault={fault(`${pointer}/cook_min`)}
             />
           </>
         )}
-        <Field
+        <TextField
+          control={control}
+          name={`${at}.density_g_per_ml`}
           label="1 ml weighs"
           unit="g"
           inputMode="decimal"
-          value={draft.density_g_per_ml}
-          onChange={(event) => onChange({ density_g_per_ml: event.target.value })}
-          fault={fault(`${pointer}/density_g_per_ml`)}
         />
       </div>
-      <Tick
+      <TickField
+        control={control}
+        name={`${at}.served`}
         label="Goes into containers, and not only into other components"
-        checked={draft.served}
-        onChange={(served) => onChange({ served })}
       />
       <p className="mt-2 font-medium">Own yield of the whole component</p>
       <div className="grid grid-cols-3 gap-2">
-        <Field
-          label="Low ×"
-          inputMode="decimal"
-          value={draft.yield_low}
-          onChange={(event) => onChange({ yield_low: event.target.value })}
-          fault={fault(`${pointer}/yield_low`)}
-        />
-        <Field
+        <TextField control={control} name={`${at}.yield_low`} label="Low ×" inputMode="decimal" />
+        <TextField
+          control={control}
+          name={`${at}.yield_expected`}
+          alias="yield"
           label="Usual ×"
           inputMode="decimal"
-          value={draft.yield_expected}
-          onChange={(event) => onChange({ yield_expected: event.target.value })}
-          fault={fault(`${pointer}/yield_expected`) ?? fault(`${pointer}/yield`)}
         />
-        <Field
-          label="High ×"
-          inputMode="decimal"
-          value={draft.yield_high}
-          onChange={(event) => onChange({ yield_high: event.target.value })}
-          fault={fault(`${pointer}/yield_high`)}
-        />
+        <TextField control={control} name={`${at}.yield_high`} label="High ×" inputMode="decimal" />
       </div>
       <p className="mt-1 text-muted">
         On the raw weight without water, oil and seasoning. Empty: what is known.

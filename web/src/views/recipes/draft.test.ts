@@ -45,7 +45,7 @@ const step = {
   component: 'Bulgur',
   hands_on_min: 2,
   unattended_min: 15,
-  temperature_c: null,
+  temperature_c: 180,
   equipment: 'hob',
   lead_min: null,
   trouble: '',

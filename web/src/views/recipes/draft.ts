@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import type { Schemas } from '~/api/client';
-import { fill, key, number, or, percent, read, weight } from '~/lib/codecs';
+import { fill, heat, key, number, or, percent, read, weight } from '~/lib/codecs';
 import { asText, asWeight } from '~/lib/numbers';
 import type { School } from '~/lib/schools';
 
@@ -57,7 +57,7 @@ const step = z.object({
   component: z.string(),
   hands_on_min: number,
   unattended_min: number,
-  temperature_c: z.number().nullable(),
+  temperature_c: heat,
   equipment: z.string(),
   lead_min: number,
 });
@@ -78,8 +78,10 @@ export type LineDraft = Omit<z.input<typeof line>, 'food_id' | 'source_id' | 'un
 export type ComponentDraft = Omit<z.input<typeof component>, 'lines'> & {
   lines: LineDraft[];
   /** Written lines that still wait for an answer; they are not saved. */
-  asked: Schemas['ProposalView'][];
+  asked: Asked[];
 };
+/** What a written line proposes, told apart from one that is written alike. */
+export type Asked = Schemas['ProposalView'] & { key: string };
 /** `trouble` is what is odd about it, as it was read. */
 export type StepDraft = z.input<typeof step> & { trouble: string };
 export type RecipeDraft = Omit<z.input<typeof recipe>, 'components' | 'steps'> & {
@@ -142,7 +144,7 @@ export const newStep = (of: Partial<StepDraft> = {}): StepDraft => ({
   component: '',
   hands_on_min: '',
   unattended_min: '',
-  temperature_c: null,
+  temperature_c: '',
   equipment: '',
   lead_min: '',
   ...of,
@@ -179,7 +181,7 @@ export function sorted(proposals: Schemas['ProposalView'][]) {
     lines: proposals.flatMap((one) =>
       !one.asks && one.matches[0] ? [lineOf(one, one.matches[0].food, one.grams ?? 0)] : [],
     ),
-    asked: proposals.filter((one) => one.asks),
+    asked: proposals.filter((one) => one.asks).map((one) => ({ ...one, key: crypto.randomUUID() })),
   };
 }
 

@@ -8,9 +8,15 @@ import { asWeight, readWeight } from '~/lib/numbers';
 import { call, wish } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { WeightField } from '~/parts/weight-field';
-import { type LineDraft, lineOf, newLine, type StepDraft, sorted, stepDraft } from '~/views/recipes/draft';
-
-export type Proposal = Schemas['ProposalView'];
+import {
+  type Asked,
+  type LineDraft,
+  lineOf,
+  newLine,
+  type StepDraft,
+  sorted,
+  stepDraft,
+} from '~/views/recipes/draft';
 
 /**
  * Where ingredients are written: a line and Enter, then the next. What is clear goes straight into the recipe;
@@ -23,9 +29,9 @@ export function LineEntry({
   onSteps,
 }: {
   label: string;
-  asked: Proposal[];
+  asked: Asked[];
   /** New lines, and what is still asked from then on. */
-  onRead: (lines: LineDraft[], asked: (before: Proposal[]) => Proposal[]) => void;
+  onRead: (lines: LineDraft[], asked: (before: Asked[]) => Asked[]) => void;
   onSteps: (steps: StepDraft[]) => void;
 }) {
   const [text, setText] = useState('');
@@ -65,8 +71,8 @@ export function LineEntry({
       submit();
     }
   };
-  const settle = (proposal: Proposal, line: LineDraft | null) => {
-    onRead(line ? [line] : [], (before) => before.filter((one) => one !== proposal));
+  const settle = (proposal: Asked, line: LineDraft | null) => {
+    onRead(line ? [line] : [], (before) => before.filter((one) => one.key !== proposal.key));
     field.current?.focus();
   };
   return (
@@ -97,8 +103,7 @@ export function LineEntry({
         <ul aria-label="Lines to answer" className="mt-3 space-y-3">
           {asked.map((proposal, place) => (
             <Question
-              // biome-ignore lint/suspicious/noArrayIndexKey: two lines may be written alike
-              key={`${proposal.text}-${place}`}
+              key={proposal.key}
               proposal={proposal}
               // Whoever types on keeps the cursor.
               autoFocus={place === 0 && !text}
@@ -117,7 +122,7 @@ function Question({
   autoFocus,
   onSettle,
 }: {
-  proposal: Proposal;
+  proposal: Asked;
   autoFocus: boolean;
   onSettle: (line: LineDraft | null) => void;
 }) {

@@ -1,25 +1,26 @@
 import { type KeyboardEvent, useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { api, ask, type Schemas } from '~/api/client';
 import { FoodPicker } from '~/food/food-picker';
 import { MacroLine } from '~/food/macros';
 import { exactWeight, percent } from '~/lib/format';
 import { asWeight, readWeight } from '~/lib/numbers';
+import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
-import { Choice, Field, Tick } from '~/parts/field';
-import { WeightField } from '~/parts/weight-field';
+import { ChoiceField, GramsField, TextField, TickField } from '~/parts/form-fields';
 import { Why } from '~/parts/why';
 import { LineChain } from '~/views/recipes/chain';
-import { type LineDraft, lineName } from '~/views/recipes/draft';
+import { type LineDraft, lineName, type RecipeDraft } from '~/views/recipes/draft';
 import { Findings } from '~/views/recipes/findings';
 
 export type Mend = Schemas['MendView'];
 
 type Props = {
-  pointer: string;
-  line: LineDraft;
+  form: Form<RecipeDraft>;
+  at: `components.${number}.lines.${number}`;
   view: Schemas['LineView'] | undefined;
   findings: Schemas['FindingView'][];
-  fault: (pointer: string) => string | null;
+  /** Change the line, wherever it stands by then. */
   onChange: (part: Partial<LineDraft>) => void;
   onMend: (mend: Mend) => void;
   onRemove: () => void;
@@ -33,7 +34,9 @@ const STATES = [
 ];
 
 /** One ingredient: what it is, how much, what comes out; more behind a click, mistakes beside it. */
-export function LineRow({ pointer, line, view, findings, fault, onChange, onMend, onRemove }: Props) {
+export function LineRow({ form, at, view, findings, onChange, onMend, onRemove }: Props) {
+  const { control } = form;
+  const line = useWatch({ control, name: at });
   const [open, setOpen] = useState(false);
   const name = lineName(line);
   const offered = view?.offered_refuse.find(
@@ -86,50 +89,47 @@ export function LineRow({ pointer, line, view, findings, fault, onChange, onMend
           ) : null}
         </th>
         <td className="py-1 pr-2">
-          <WeightField
+          <GramsField
+            control={control}
+            name={`${at}.purchased_g`}
+            alias="food_id"
             label={`${name}, bought`}
             hideLabel
-            value={line.purchased_g}
             onKeyDown={toNextLine}
-            onText={(purchased_g) => onChange({ purchased_g })}
-            fault={fault(`${pointer}/purchased_g`) ?? fault(`${pointer}/food_id`)}
           />
         </td>
         <td className="py-1 pr-2">
-          <Field
+          <TextField
+            control={control}
+            name={`${at}.refuse_share`}
             label={`${name}, trimmed off`}
             hideLabel
             unit="%"
             className="!pr-9"
             inputMode="decimal"
-            value={line.refuse_share}
-            onChange={(event) => onChange({ refuse_share: event.target.value })}
-            fault={fault(`${pointer}/refuse_share`)}
           />
         </td>
         <td className="py-1 pr-2">
-          <Field
+          <TextField
+            control={control}
+            name={`${at}.retained_share`}
             label={`${name}, stays in the food`}
             hideLabel
             unit="%"
             className="!pr-9"
             inputMode="decimal"
-            value={line.retained_share}
-            onChange={(event) => onChange({ retained_share: event.target.value })}
-            fault={fault(`${pointer}/retained_share`)}
           />
         </td>
         <td className="py-1 pr-2">
-          <Field
+          <TextField
+            control={control}
+            name={`${at}.yield_factor`}
             label={`${name}, yield`}
             hideLabel
             unit="×"
             className="!pr-8"
             inputMode="decimal"
             placeholder={view ? `~${view.expected.expected.toFixed(2)}` : ''}
-            value={line.yield_factor}
-            onChange={(event) => onChange({ yield_factor: event.target.value })}
-            fault={fault(`${pointer}/yield_factor`)}
           />
         </td>
         <td className="figures py-2.5 text-right whitespace-nowrap">
@@ -159,7 +159,7 @@ export function LineRow({ pointer, line, view, findings, fault, onChange, onMend
       {open ? (
         <tr>
           <td colSpan={7} className="pb-3 pl-4">
-            <LineDetails line={line} view={view} onChange={onChange} />
+            <LineDetails control={control} at={at} line={line} view={view} onChange={onChange} />
           </td>
         </tr>
       ) : null}
@@ -183,34 +183,28 @@ function toNextLine(event: KeyboardEvent<HTMLInputElement>) {
 }
 
 function LineDetails({
+  control,
+  at,
   line,
   view,
   onChange,
-}: {
-  line: LineDraft;
-  view: Schemas['LineView'] | undefined;
-  onChange: (part: Partial<LineDraft>) => void;
-}) {
+}: Pick<Props, 'at' | 'view' | 'onChange'> & { control: Props['form']['control']; line: LineDraft }) {
   return (
     <div className="grid gap-4 rounded-lg bg-bench p-3 md:grid-cols-2">
       <div className="space-y-2">
-        <Choice
+        <ChoiceField
+          control={control}
+          name={`${at}.weighed_state`}
           label="These grams were weighed"
-          value={line.weighed_state}
           options={STATES}
-          onChange={(event) => onChange({ weighed_state: event.target.value })}
         />
-        <Tick
+        <TickField
+          control={control}
+          name={`${at}.refuse_after`}
           label="What is not eaten comes off after cooking (bone, skin)"
-          checked={line.refuse_after}
-          onChange={(refuse_after) => onChange({ refuse_after })}
         />
-        <Tick label="Count its macros" checked={line.counted} onChange={(counted) => onChange({ counted })} />
-        <Tick
-          label="Follows when the recipe is scaled"
-          checked={line.scales}
-          onChange={(scales) => onChange({ scales })}
-        />
+        <TickField control={control} name={`${at}.counted`} label="Count its macros" />
+        <TickField control={control} name={`${at}.scales`} label="Follows when the recipe is scaled" />
         {line.food ? (
           <FoodPicker
             label="Another food for this line"

@@ -9,23 +9,20 @@ import { type Key, useListed, useShortcut } from '~/lib/keys';
 import { useRecordForm } from '~/lib/use-record-form';
 import { call } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
-import { Field } from '~/parts/field';
-import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
-import { Page } from '~/parts/page';
+import { TextField } from '~/parts/form-fields';
+import { LoadFailed, Loading } from '~/parts/notice';
+import { RecordPage } from '~/parts/record-page';
 import { ComponentCard, type Part } from '~/views/recipes/component-card';
 import {
   type ComponentDraft,
   intakeDraft,
-  type LineDraft,
   newComponent,
   newRecipe,
   type RecipeDraft,
   recipeDraft,
   recipeInput,
 } from '~/views/recipes/draft';
-import type { Proposal } from '~/views/recipes/line-entry';
-import type { Mend } from '~/views/recipes/line-row';
-import { lineChanges, mendedComponent } from '~/views/recipes/mends';
+import { lineChanges } from '~/views/recipes/mends';
 import { OpenFile } from '~/views/recipes/open-file';
 import { previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/views/recipes/queries';
 import { ScaleDialog } from '~/views/recipes/scale-dialog';
@@ -79,37 +76,15 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
     onArchived: () => void navigate({ to: '/recipes', ignoreBlocker: true }),
     listKey: recipesQuery.queryKey,
   });
-  const { draft, body, dirty, problem, fault, change, submit } = form;
+  const { control, draft, body, change, submit } = form;
   // Figures wait for typing to pause, and keep the last good ones while a field is no number.
   const preview = useQuery({ ...previewQuery(useDeferredValue(body), id), enabled: !form.unreadable });
   useShortcut(UNDO, form.undo);
   useListed('In a recipe', KEYS);
   const recipes = useQuery(recipesQuery);
-  const changeComponent = (place: number, part: Partial<ComponentDraft>) =>
-    change((now) => ({
-      components: now.components.map((one, at) => (at === place ? { ...one, ...part } : one)),
-    }));
-  const takeLines = (place: number, lines: LineDraft[], asked: (before: Proposal[]) => Proposal[]) =>
-    change((now) => ({
-      components: now.components.map((one, at) =>
-        at === place ? { ...one, lines: [...one.lines, ...lines], asked: asked(one.asked) } : one,
-      ),
-    }));
+  const changeComponent = (key: string, next: (now: ComponentDraft) => ComponentDraft) =>
+    change('components', (now) => now.map((one) => (one.key === key ? next(one) : one)));
   const fetchFood = (food: string) => queries.fetchQuery(foodQuery(food)).then((detail) => detail.food);
-  const mendLine = async (place: number, at: number, mend: Mend) => {
-    const part = await lineChanges(mend, fetchFood);
-    change((now) => ({
-      components: now.components.map((one, here) =>
-        here === place
-          ? { ...one, lines: one.lines.map((line, row) => (row === at ? { ...line, ...part } : line)) }
-          : one,
-      ),
-    }));
-  };
-  const mendComponent = (place: number, mend: Mend) =>
-    change((now) => ({
-      components: now.components.map((one, at) => (at === place ? mendedComponent(one, mend) : one)),
-    }));
   const parts = (of: string): Part[] => [
     ...draft.components
       .filter((one) => one.id !== of && one.name)
@@ -128,110 +103,78 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
   };
 
   return (
-    <form onSubmit={saveAnswered} noValidate>
-      <Page
-        title={draft.name || 'New recipe'}
-        detail={form.waits ? 'kept in this browser until the server answers' : dirty ? 'not saved yet' : ''}
-        actions={
-          <>
-            {id === null ? null : (
-              <Link to="/recipes/who-can-eat" search={{ recipe: id }} className={buttonClass()}>
-                Who can eat it
-              </Link>
-            )}
-            <ScaleDialog
-              draft={draft}
-              recipe={body}
-              onScaled={(view) =>
-                change((now) => ({
-                  components: recipeDraft(view).components.map((one, at) => ({
-                    ...one,
-                    asked: now.components[at]?.asked ?? [],
-                  })),
-                }))
-              }
-            />
-            {id === null ? <OpenFile onOpened={(found) => change(intakeDraft(found))} /> : null}
-            {form.canUndo ? <Button onClick={form.undo}>Undo</Button> : null}
-            {id === null ? null : (
-              <>
-                <a className={buttonClass()} href={`/api/v1/recipes/${id}/recipe.json`} download>
-                  JSON-LD
-                </a>
-                <a className={buttonClass()} href={`/api/v1/recipes/${id}/recipe.csv`} download>
-                  CSV
-                </a>
-                <Button onClick={() => form.archive()}>Archive</Button>
-              </>
-            )}
-            <Button type="submit" look="main" disabled={form.saving || form.unreadable}>
-              {form.waits ? 'Waits for the server …' : form.saving ? 'Saving …' : 'Save recipe'}
-            </Button>
-          </>
-        }
+    <RecordPage
+      form={form}
+      what="recipe"
+      isNew={id === null}
+      onSubmit={saveAnswered}
+      isPlaced={(pointer) => !/lines$|components$/.test(pointer)}
+      actions={
+        <>
+          {id === null ? null : (
+            <Link to="/recipes/who-can-eat" search={{ recipe: id }} className={buttonClass()}>
+              Who can eat it
+            </Link>
+          )}
+          <ScaleDialog
+            draft={draft}
+            recipe={body}
+            onScaled={(view) =>
+              change('components', (now) =>
+                recipeDraft(view).components.map((one, index) => ({
+                  ...one,
+                  asked: now[index]?.asked ?? [],
+                })),
+              )
+            }
+          />
+          {id === null ? (
+            <OpenFile onOpened={(found) => form.take(intakeDraft(found))} />
+          ) : (
+            <>
+              <a className={buttonClass()} href={`/api/v1/recipes/${id}/recipe.json`} download>
+                JSON-LD
+              </a>
+              <a className={buttonClass()} href={`/api/v1/recipes/${id}/recipe.csv`} download>
+                CSV
+              </a>
+            </>
+          )}
+        </>
+      }
+    >
+      <div className="grid gap-4 sm:grid-cols-[1fr_2fr]">
+        <TextField control={control} name="name" label="Name" />
+        <TextField control={control} name="note" label="Note" />
+      </div>
+      <ol className="mt-5 space-y-5">
+        {draft.components.map(({ key, id: componentId, role, method }, index) => (
+          <ComponentCard
+            key={key}
+            form={form}
+            index={index}
+            focused={key === added}
+            view={preview.data?.components[index]}
+            words={words.data ?? { roles: [role], methods: [method] }}
+            parts={parts(componentId)}
+            onChange={(next) => changeComponent(key, next)}
+            mendOf={(mend) => lineChanges(mend, fetchFood)}
+            onSteps={(steps) => change('steps', (now) => [...now, ...steps])}
+            onRemove={() => change('components', (now) => now.filter((one) => one.key !== key))}
+          />
+        ))}
+      </ol>
+      <Button
+        className="mt-4"
+        onClick={() => {
+          const made = newComponent();
+          setAdded(made.key);
+          change('components', (now) => [...now, made]);
+        }}
       >
-        {problem ? (
-          <div className="mb-4">
-            <ProblemNotice
-              problem={problem}
-              placed={
-                problem.errors?.map((one) => one.pointer).filter((one) => !/lines$|components$/.test(one)) ??
-                []
-              }
-            />
-          </div>
-        ) : null}
-        <div className="grid gap-4 sm:grid-cols-[1fr_2fr]">
-          <Field
-            label="Name"
-            value={draft.name}
-            onChange={(event) => change({ name: event.target.value })}
-            fault={fault('/name')}
-          />
-          <Field
-            label="Note"
-            value={draft.note}
-            onChange={(event) => change({ note: event.target.value })}
-            fault={fault('/note')}
-          />
-        </div>
-        <ol className="mt-5 space-y-5">
-          {draft.components.map((component, place) => (
-            <ComponentCard
-              key={component.key}
-              pointer={`/components/${place}`}
-              draft={component}
-              focused={component.key === added}
-              view={preview.data?.components[place]}
-              words={words.data ?? { roles: [component.role], methods: [component.method] }}
-              parts={parts(component.id)}
-              fault={fault}
-              onChange={(part) => changeComponent(place, part)}
-              onLineMend={(at, mend) => void mendLine(place, at, mend)}
-              onMend={(mend) => mendComponent(place, mend)}
-              onRead={(lines, asked) => takeLines(place, lines, asked)}
-              onSteps={(steps) => change((now) => ({ steps: [...now.steps, ...steps] }))}
-              onRemove={() => change({ components: draft.components.filter((_, at) => at !== place) })}
-            />
-          ))}
-        </ol>
-        <Button
-          className="mt-4"
-          onClick={() => {
-            const made = newComponent();
-            setAdded(made.key);
-            change({ components: [...draft.components, made] });
-          }}
-        >
-          Add a component
-        </Button>
-        <StepsEditor
-          steps={draft.steps}
-          components={draft.components.map((one) => one.name)}
-          fault={fault}
-          onChange={(steps) => change({ steps })}
-        />
-      </Page>
-    </form>
+        Add a component
+      </Button>
+      <StepsEditor form={form} />
+    </RecordPage>
   );
 }

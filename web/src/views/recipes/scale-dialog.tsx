@@ -5,8 +5,9 @@ import { foodQuery } from '~/food/queries';
 import { exactWeight } from '~/lib/format';
 import { asWeight, readNumber, readWeight } from '~/lib/numbers';
 import { Button } from '~/parts/button';
+import { Choice } from '~/parts/choice';
 import { Close, Overlaid } from '~/parts/dialog';
-import { Choice, Field } from '~/parts/field';
+import { Field } from '~/parts/field';
 import { WeightField } from '~/parts/weight-field';
 import { lineName, type RecipeDraft } from '~/views/recipes/draft';
 
@@ -72,7 +73,7 @@ export function ScaleDialog({
               { value: 'on-hand', label: 'what is on hand of a line' },
               { value: 'packs', label: 'whole packs of a line' },
             ]}
-            onChange={(event) => setWay(event.target.value as Way)}
+            onValue={setWay}
           />
           {way === 'factor' ? (
             <Field
@@ -85,12 +86,7 @@ export function ScaleDialog({
             />
           ) : (
             <>
-              <Choice
-                label="Line"
-                value={line}
-                options={lines}
-                onChange={(event) => setLine(event.target.value)}
-              />
+              <Choice label="Line" value={line} options={lines} onValue={setLine} />
               <WeightField
                 label={way === 'packs' ? 'One pack holds' : 'On hand'}
                 value={amount}

@@ -1,30 +1,20 @@
-import { heat } from '~/lib/format';
-import { asText, readNumber } from '~/lib/numbers';
-import { heatInCelsius, heatShown, temperatureUnit } from '~/lib/units';
+import { type Control, useController, useWatch } from 'react-hook-form';
+import { temperatureUnit } from '~/lib/units';
+import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
-import { Choice, Field } from '~/parts/field';
-import { newStep, type StepDraft } from '~/views/recipes/draft';
+import { ChoiceField, TextField, useFormField } from '~/parts/form-fields';
+import { newStep, type RecipeDraft, type StepDraft } from '~/views/recipes/draft';
 
 /** The steps in words, with the times, temperature and equipment that a cook day is planned from. */
-export function StepsEditor({
-  steps,
-  components,
-  fault,
-  onChange,
-}: {
-  steps: StepDraft[];
-  components: string[];
-  fault: (pointer: string) => string | null;
-  onChange: (steps: StepDraft[]) => void;
-}) {
-  const change = (place: number, part: Partial<StepDraft>) =>
-    onChange(steps.map((step, at) => (at === place ? { ...step, ...part } : step)));
-  const move = (place: number, by: number) => {
-    const moved = [...steps];
-    const [step] = moved.splice(place, 1);
-    if (step) moved.splice(place + by, 0, step);
-    onChange(moved);
-  };
+export function StepsEditor({ form }: { form: Form<RecipeDraft> }) {
+  const { control, change } = form;
+  const [steps, components] = useWatch({ control, name: ['steps', 'components'] });
+  const names = components.map((one) => one.name);
+  const move = (step: StepDraft, by: number) =>
+    change('steps', (now) => {
+      const from = now.findIndex((one) => one.key === step.key);
+      return from < 0 ? now : now.toSpliced(from, 1).toSpliced(from + by, 0, ...now.slice(from, from + 1));
+    });
   return (
     <section className="mt-6 rounded-xl border border-steel bg-sheet p-4">
       <h2 className="text-xl">Steps</h2>
@@ -34,109 +24,79 @@ export function StepsEditor({
         </p>
       ) : null}
       <ol className="mt-2 space-y-3">
-        {steps.map((step, place) => {
-          const at = `/steps/${place}`;
+        {steps.map((step, index) => {
+          const at = `steps.${index}` as const;
           return (
             <li
               key={step.key}
               className="grid gap-2 border-t border-steel pt-3 lg:grid-cols-[minmax(0,1fr)_560px]"
             >
-              <label>
-                <span className="mb-1 block text-sm text-muted">Step {place + 1}</span>
-                <textarea
-                  aria-label={`Step ${place + 1}`}
-                  rows={2}
-                  value={step.text}
-                  onChange={(event) => change(place, { text: event.target.value, trouble: '' })}
-                  className="w-full rounded-lg border border-edge bg-sheet px-3 py-2"
-                />
-                {step.trouble ? (
-                  <span className="block text-sm font-medium text-alert">{step.trouble}</span>
-                ) : null}
-                {fault(`${at}/text`) ? (
-                  <span role="alert" className="text-sm font-medium text-alert">
-                    {fault(`${at}/text`)}
-                  </span>
-                ) : null}
-              </label>
+              <StepWords control={control} at={at} number={index + 1} trouble={step.trouble} />
               <div className="grid grid-cols-3 items-end gap-2 sm:grid-cols-5">
-                <Field
+                <TextField
+                  control={control}
+                  name={`${at}.hands_on_min`}
                   label="Hands-on"
                   unit="min"
                   className="!pr-10"
                   inputMode="decimal"
-                  value={step.hands_on_min}
-                  onChange={(event) => change(place, { hands_on_min: event.target.value })}
-                  fault={fault(`${at}/hands_on_min`)}
                 />
-                <Field
+                <TextField
+                  control={control}
+                  name={`${at}.unattended_min`}
                   label="Unattended"
                   unit="min"
                   inputMode="decimal"
-                  value={step.unattended_min}
-                  onChange={(event) => change(place, { unattended_min: event.target.value })}
-                  fault={fault(`${at}/unattended_min`)}
                 />
-                <Field
+                <TextField
+                  control={control}
+                  name={`${at}.temperature_c`}
                   label="Oven"
                   unit={`°${temperatureUnit()}`}
                   inputMode="decimal"
-                  value={step.temperature_c === null ? '' : asText(Math.round(heatShown(step.temperature_c)))}
-                  title={step.temperature_c === null ? undefined : heat(step.temperature_c)}
-                  onChange={(event) => {
-                    const { value } = readNumber(event.target.value);
-                    change(place, { temperature_c: value === null ? null : heatInCelsius(value) });
-                  }}
-                  fault={fault(`${at}/temperature_c`)}
                 />
-                <Field
+                <TextField
+                  control={control}
+                  name={`${at}.lead_min`}
                   label="Ahead"
                   unit="min"
                   inputMode="decimal"
-                  value={step.lead_min}
-                  onChange={(event) => change(place, { lead_min: event.target.value })}
-                  fault={fault(`${at}/lead_min`)}
                 />
-                <Field
-                  label="On"
-                  value={step.equipment}
-                  placeholder="oven"
-                  onChange={(event) => change(place, { equipment: event.target.value })}
-                />
+                <TextField control={control} name={`${at}.equipment`} label="On" placeholder="oven" />
                 <div className="col-span-2">
-                  <Choice
+                  <ChoiceField
+                    control={control}
+                    name={`${at}.component`}
                     label="Of"
-                    value={step.component}
                     options={[
                       { value: '', label: 'the whole recipe' },
-                      ...[...new Set([...components, step.component])]
+                      ...[...new Set([...names, step.component])]
                         .filter(Boolean)
                         .map((name) => ({ value: name, label: name })),
                     ]}
-                    onChange={(event) => change(place, { component: event.target.value })}
                   />
                 </div>
                 <div className="col-span-3 flex justify-end gap-1">
                   <Button
                     look="quiet"
-                    aria-label={`Step ${place + 1} up`}
-                    disabled={place === 0}
-                    onClick={() => move(place, -1)}
+                    aria-label={`Step ${index + 1} up`}
+                    disabled={index === 0}
+                    onClick={() => move(step, -1)}
                   >
                     ↑
                   </Button>
                   <Button
                     look="quiet"
-                    aria-label={`Step ${place + 1} down`}
-                    disabled={place === steps.length - 1}
-                    onClick={() => move(place, 1)}
+                    aria-label={`Step ${index + 1} down`}
+                    disabled={index === steps.length - 1}
+                    onClick={() => move(step, 1)}
                   >
                     ↓
                   </Button>
                   <Button
                     look="quiet"
-                    aria-label={`Remove step ${place + 1}`}
-                    onClick={() => onChange(steps.filter((_, at) => at !== place))}
+                    aria-label={`Remove step ${index + 1}`}
+                    onClick={() => change('steps', (now) => now.filter((one) => one.key !== step.key))}
                   >
                     Remove
                   </Button>
@@ -146,9 +106,47 @@ export function StepsEditor({
           );
         })}
       </ol>
-      <Button className="mt-3" onClick={() => onChange([...steps, newStep()])}>
+      <Button className="mt-3" onClick={() => change('steps', (now) => [...now, newStep()])}>
         Add a step
       </Button>
     </section>
+  );
+}
+
+/** What to do, in words. What was odd about it as it was read is told until it is written anew. */
+function StepWords({
+  control,
+  at,
+  number,
+  trouble,
+}: {
+  control: Control<RecipeDraft>;
+  at: `steps.${number}`;
+  number: number;
+  trouble: string;
+}) {
+  const { fault, field } = useFormField({ control, name: `${at}.text` });
+  const { field: odd } = useController({ control, name: `${at}.trouble` });
+  return (
+    <label>
+      <span className="mb-1 block text-sm text-muted">Step {number}</span>
+      <textarea
+        aria-label={`Step ${number}`}
+        rows={2}
+        ref={field.ref}
+        value={field.value}
+        onChange={(event) => {
+          field.onChange(event);
+          if (trouble) odd.onChange('');
+        }}
+        className="w-full rounded-lg border border-edge bg-sheet px-3 py-2"
+      />
+      {trouble ? <span className="block text-sm font-medium text-alert">{trouble}</span> : null}
+      {fault ? (
+        <span role="alert" className="text-sm font-medium text-alert">
+          {fault}
+        </span>
+      ) : null}
+    </label>
   );
 }

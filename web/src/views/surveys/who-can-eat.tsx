@@ -2,17 +2,17 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tansta
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { Progress } from 'radix-ui';
 import type { Schemas } from '~/api/client';
-import type { Order, WhoCanEatSearch } from '~/app/router';
 import { exactNumber, moment, plural, slotName } from '~/lib/format';
 import { showProblem } from '~/lib/show-problem';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
-import { Choice } from '~/parts/field';
+import { Choice } from '~/parts/choice';
 import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { clientsQuery } from '~/views/clients/queries';
 import { recipesQuery } from '~/views/recipes/queries';
 import { type Answers, answersQuery, surveyQuery } from '~/views/surveys/queries';
+import type { Order, WhoCanEatSearch } from '~/views/surveys/search';
 
 type Survey = Schemas['SurveyView'];
 const ABOUT = { about: 'surveys', href: '/recipes/who-can-eat' };
@@ -145,13 +145,13 @@ function AnswerTable({ survey }: { survey: Survey }) {
           label="Recipe"
           options={named('all recipes', recipes.data)}
           value={search.recipe ?? ''}
-          onChange={(event) => set({ recipe: event.target.value })}
+          onValue={(chosen) => set({ recipe: chosen })}
         />
         <Choice
           label="Client"
           options={named('all clients', clients.data)}
           value={search.client ?? ''}
-          onChange={(event) => set({ client: event.target.value })}
+          onValue={(chosen) => set({ client: chosen })}
         />
         <Choice
           label="Show"
@@ -161,14 +161,9 @@ function AnswerTable({ survey }: { survey: Survey }) {
             { value: 'not', label: 'what does not fit' },
           ]}
           value={search.show ?? ''}
-          onChange={(event) => set({ show: event.target.value as 'fits' | 'not' })}
+          onValue={(chosen) => set({ show: chosen || undefined })}
         />
-        <Choice
-          label="Sorted"
-          options={ORDERS}
-          value={sort}
-          onChange={(event) => set({ sort: event.target.value as Order })}
-        />
+        <Choice label="Sorted" options={ORDERS} value={sort} onValue={(chosen) => set({ sort: chosen })} />
       </div>
       {answers.isError ? <LoadFailed error={answers.error} retry={() => void answers.refetch()} /> : null}
       {answers.data ? (

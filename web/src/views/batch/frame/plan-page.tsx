@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { Tabs } from 'radix-ui';
-import type { PlanSearch } from '~/app/router';
+import { toast } from 'sonner';
 import { day, moment, plural, weight } from '~/lib/format';
 import { useShortcut } from '~/lib/keys';
 import { whatMoved } from '~/lib/moved';
@@ -12,9 +12,11 @@ import { Close, Overlaid } from '~/parts/dialog';
 import { Guard } from '~/parts/guard';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { Tip } from '~/parts/tip';
 import { FillSheet } from '~/views/batch/fill/fill-sheet';
 import { HistoryPanel } from '~/views/batch/frame/history-panel';
 import { Panel } from '~/views/batch/frame/panel';
+import type { PlanSearch } from '~/views/batch/frame/search';
 import { type Stage, StageLine } from '~/views/batch/frame/stage-line';
 import { mayGoAgain, type Plan, type PlanDesk, type Step, usePlan } from '~/views/batch/frame/use-plan';
 import { usePreview } from '~/views/batch/frame/use-preview';
@@ -190,11 +192,15 @@ function ViewChoice() {
 /** Undo and redo go by the log of the batch: the step may be somebody else's, and the button says so. */
 function StepButton({ words, step, onPress }: { words: string; step: Step | null; onPress: () => void }) {
   return (
-    <Button onClick={onPress} disabled={step === null} title={step ? step.words.join('; ') : ''}>
-      {step === null || step.own ? words : `${words} ${step.by}’s`}
-    </Button>
+    <Tip words={step ? step.words.join('; ') : ''}>
+      <Button onClick={onPress} disabled={step === null}>
+        {step === null || step.own ? words : `${words} ${step.by}’s`}
+      </Button>
+    </Tip>
   );
 }
+
+const WEIGH_FIRST = 'Weigh every component first.';
 
 function Actions({ plan, desk, onShow }: { plan: Plan; desk: PlanDesk; onShow: (aside: Aside) => void }) {
   const packed = plan.batch.packed_at !== null;
@@ -210,14 +216,16 @@ function Actions({ plan, desk, onShow }: { plan: Plan; desk: PlanDesk; onShow: (
       {packed ? (
         <Button onClick={pack}>Open it again</Button>
       ) : (
-        <Button
-          look="main"
-          onClick={pack}
-          disabled={!allWeighed}
-          title={allWeighed ? '' : 'Weigh every component first'}
-        >
-          Mark as packed
-        </Button>
+        <Tip words={allWeighed ? '' : WEIGH_FIRST}>
+          {/* It can be reached while it waits for the weights, and says so. */}
+          <Button
+            look="main"
+            aria-disabled={!allWeighed}
+            onClick={() => (allWeighed ? void pack() : toast(WEIGH_FIRST))}
+          >
+            Mark as packed
+          </Button>
+        </Tip>
       )}
     </>
   );

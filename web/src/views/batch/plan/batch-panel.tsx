@@ -3,7 +3,8 @@ import { type FormEvent, useState } from 'react';
 import { type Problem, type Schemas, toProblem } from '~/api/client';
 import { readNumber } from '~/lib/numbers';
 import { Button } from '~/parts/button';
-import { Choice, Field } from '~/parts/field';
+import { Choice } from '~/parts/choice';
+import { Field } from '~/parts/field';
 import { Panel } from '~/views/batch/frame/panel';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import { containersOf } from '~/views/batch/plan/columns';
@@ -151,7 +152,7 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
           ]}
           value={sharing}
           disabled={closed}
-          onChange={(event) => setSharing(event.target.value as Brief['sharing'])}
+          onValue={setSharing}
         />
         <Choice
           label="What weighed pots have left over"
@@ -162,7 +163,7 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
           ]}
           value={leftover}
           disabled={closed}
-          onChange={(event) => setLeftover(event.target.value as Brief['leftover'])}
+          onValue={setLeftover}
         />
         {closed ? null : (
           <Button type="submit" look="main" className="w-full">

@@ -3,7 +3,7 @@ import type { Schemas } from '~/api/client';
 import { MacroName } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { day, energy, exactGrams, oneDecimal, signed, weight, yieldWords } from '~/lib/format';
-import { Choice } from '~/parts/field';
+import { Choice } from '~/parts/choice';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import type { Plan } from '~/views/batch/frame/use-plan';
 import { comparedQuery } from '~/views/batch/queries';
@@ -49,7 +49,7 @@ export function BesideView({
             label: `${one.name}, ${one.recipe}, ${day(one.cook_on)}`,
           }))}
           value={chosen}
-          onChange={(event) => onOther(event.target.value)}
+          onValue={onOther}
         />
       </div>
       {compared.isError ? (

@@ -158,7 +158,8 @@ function AtTheStove({ component, desk }: { component: Component; desk: PlanDesk 
               const problem = await desk.change(() => [
                 { kind: 'add-line', component_id: component.id, food_id: food.id, purchased_g: value },
               ]);
-              if (!problem) setFood(null);
+              // Another food may have been chosen by the time of the answer.
+              if (!problem) setFood((now) => (now === food ? null : now));
               return problem;
             }}
           />
@@ -267,10 +268,11 @@ function RawAmounts({ component, closed, desk }: { component: Component; closed:
             <span className="pt-1.5 text-sm leading-tight">
               <span className="font-medium">{line.name}</span>{' '}
               <span className="text-muted">{line.state}</span>
-              <span className="block text-xs text-muted" title={line.expected.note}>
+              <span className="block text-xs text-muted">
                 {component.own_yield
                   ? 'by the component’s own yield'
                   : `${line.expected.source}, ×${line.expected.expected.toFixed(2)}`}
+                {line.expected.note && !component.own_yield ? ` (${line.expected.note})` : ''}
                 {line.added_at ? `; added at the stove by ${line.added_by}, ${moment(line.added_at)}` : ''}
                 {line.refuse_share ? `, ${percent(line.refuse_share)} trimmed` : ''}
                 {line.retained_share < 1 ? `, ${percent(line.retained_share)} stays in (assumed)` : ''}

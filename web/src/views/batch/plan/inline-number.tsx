@@ -37,15 +37,19 @@ export function InlineNumber({
   const [text, setText] = useState(() => readDraft<string>(draft) ?? stored);
   const [fault, setFault] = useState<string | null>(null);
   const before = useRef(stored);
+  /** What was wished last: leaving the field does not wish it again while it waits. */
+  const wished = useRef<string | null>(null);
   useEffect(() => {
     if (before.current === stored) return;
+    const replaced = [before.current, wished.current];
     before.current = stored;
-    setText(stored);
+    // What was typed on while the answer was on its way stays typed.
+    setText((now) => (replaced.includes(now) ? stored : now));
     setFault(null);
   }, [stored]);
   useEffect(() => keepDraft(draft, text === stored ? null : text), [draft, text, stored]);
-  /** What was wished last: leaving the field does not wish it again while it waits. */
-  const wished = useRef<string | null>(null);
+  const latest = useRef(text);
+  latest.current = text;
   const commit = async () => {
     if (text === stored) return;
     const typed = isWeight ? readWeight(text) : readNumber(text);
@@ -55,6 +59,7 @@ export function InlineNumber({
     }
     wished.current = text;
     const problem = await onCommit(typed.value);
+    if (latest.current !== text) return;
     setFault(problem ? (problem.errors?.[0]?.message ?? problem.detail) : null);
   };
   return (

@@ -1,4 +1,4 @@
-import { type PointerEvent, useEffect, useRef } from 'react';
+import { type PointerEvent, useLayoutEffect, useRef } from 'react';
 import { GaugeLevel } from '~/food/level';
 import { exactGrams, exactNumber, exactWeight, wholeNumber } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
@@ -147,7 +147,7 @@ export function CellEditor({
   onLeave: () => void;
 }) {
   const input = useRef<HTMLInputElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     input.current?.focus();
     // A cell opened by a digit goes on after it; one opened by Enter is typed over.
     if (input.current && input.current.value.length > 1) input.current.select();
@@ -156,6 +156,7 @@ export function CellEditor({
     <span className="block p-1">
       <input
         ref={input}
+        data-typed-into
         aria-label={name}
         aria-invalid={editing.fault !== null}
         inputMode="decimal"

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { PARTS, SCHOOLS, type School, schoolHint } from '~/lib/schools';
-import { Choice } from '~/parts/field';
+import { Choice } from '~/parts/choice';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import { asIn } from '~/views/batch/plan/columns';
 import { InlineNumber } from '~/views/batch/plan/inline-number';
@@ -56,7 +56,7 @@ export function Portioning({
       options={PARTS}
       value={String(unit_part)}
       disabled={closed}
-      onChange={(event) => void send({ unit_part: Number(event.target.value) })}
+      onValue={(chosen) => void send({ unit_part: Number(chosen) })}
     />
   );
   return (
@@ -67,7 +67,7 @@ export function Portioning({
         options={SCHOOLS}
         value={school}
         disabled={closed}
-        onChange={(event) => choose(event.target.value as School)}
+        onValue={choose}
       />
       {school === 'pieces' || school === 'built raw' ? (
         <div className="grid grid-cols-2 gap-3">

@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Problem } from '~/api/client';
+import { showProblem } from '~/lib/show-problem';
 import { keepDraft, readDraft } from '~/lib/use-draft';
 import type { Change, Plan } from '~/views/batch/frame/use-plan';
 import {
@@ -36,6 +37,9 @@ export type GridProps = {
 const MOST_DRAWN = 30;
 const LINE_PX = 62;
 
+const isSame = (one: Editing | null, other: Editing) =>
+  one?.line === other.line && one.column === other.column;
+
 type TypedBefore = { row: string; column: string; text: string };
 
 /** The cell that was being typed into when the page was left, with its text. */
@@ -60,6 +64,8 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
   const [place, setPlace] = useState({ line: 0, column: 1 });
   const draft = `plan/${plan.batch.id}/cell`;
   const [editing, setEditing] = useState<Editing | null>(() => typedBefore(plan, columns, draft));
+  const latest = useRef(editing);
+  latest.current = editing;
   const [ahead, step] = useAhead();
   const frame = useRef<HTMLDivElement>(null);
   const wantsFocus = useRef(false);
@@ -103,8 +109,9 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
     if (cell) cell.focus();
     else wantsFocus.current = true;
   };
-  // A cell that is scrolled to, or that was being typed into, is there only after the next drawing.
-  useEffect(() => {
+  // A cell that is scrolled to, or that was being typed into, is there only after the next drawing. It is focused in the
+  // same moment: whoever goes elsewhere after it is not called back.
+  useLayoutEffect(() => {
     if (!wantsFocus.current) return;
     const cell = find(place.line, place.column);
     if (!cell) return;
@@ -138,12 +145,17 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
       });
       // A refused value stays in its cell with the reason; one that waits is kept by the page.
       if (problem?.type === 'invalid') {
-        setEditing({ ...editing, fault: problem.errors?.[0]?.message ?? problem.detail, sending: false });
+        const fault = problem.errors?.[0]?.message ?? problem.detail;
+        if (isSame(latest.current, editing)) setEditing({ ...editing, fault, sending: false });
+        else showProblem(problem);
         return;
       }
     }
+    // By the time of the answer another cell may be typed into: that one stays as it is.
+    const field = frame.current?.querySelector('[data-typed-into]');
+    if (!isSame(latest.current, editing)) return;
     setEditing(null);
-    if (moveOn) focus(editing.line, editing.column);
+    if (moveOn && field?.contains(document.activeElement)) focus(editing.line, editing.column);
   };
 
   const fold = (clientId: string, at: number) => {

@@ -19,7 +19,7 @@ from yantai.core.errors import CoreError
 from yantai.core.foods.energy import general_kcal
 from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
 from yantai.core.planning.plan import ContainerClass, Leftover, Part
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Bounds, School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
 from yantai.core.targets.targets import Target, Tolerance
@@ -358,8 +358,7 @@ def _part(component: DocumentComponent) -> Part:
         school=component.school,
         role=component.role,
         raw_fixed=component.raw_fixed or component.cooked_g is not None,
-        minimum_g=component.minimum_g,
-        maximum_g=component.maximum_g,
+        bounds=Bounds(minimum_g=component.minimum_g, maximum_g=component.maximum_g),
         density_g_per_ml=component.density_g_per_ml,
         unit_g=component.unit_g,
         unit_part=component.unit_part,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import unittest
 import uuid
 from typing import Any
@@ -12,13 +11,14 @@ from sqlalchemy.orm import Session
 
 from tests.api.batches.test_sequences import Sequence
 from tests.support import NOW, database
+from tests.volume import volume
 from yantai.store import tables
 from yantai.work.batches import loading, log
 from yantai.work.batches.commands import apply_changes, read_history, take_back
 from yantai.work.batches.inputs import TakeBack
 from yantai.work.common.errors import WorkError
 
-SEQUENCES, STEPS = (1000, 20) if os.environ.get("YANTAI_THOROUGH") else (6, 16)
+SEQUENCES, STEPS = volume(4, 1000), volume(16, 20)
 GONE_AND_BACK = (tables.Line, tables.ContainerClass, tables.Pin)
 AS_IT_GOES = {"version", "changed_at", "changed_by", "packed"}
 """What of a batch says when and how often it was changed."""

@@ -12,6 +12,7 @@ from typing import Any
 from tests.api.independent import independent_rows
 from tests.kitchens import planned
 from tests.support import NOW, database, new_kitchen
+from tests.volume import volume
 from yantai.work.batches.commands import Changed, change_batch
 from yantai.work.batches.inputs import (
     AddLine,
@@ -35,7 +36,7 @@ from yantai.work.common.errors import WorkError
 from yantai.work.common.who import SignedIn
 from yantai.work.pantry.reference import reference_id
 
-SEEDS = range(6)
+SEEDS = range(volume(3, 30))
 STEPS = 14
 
 

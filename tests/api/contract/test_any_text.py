@@ -11,8 +11,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.api.case import API, ApiCase
+from tests.volume import volume
 
-doors = settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+doors = settings(max_examples=volume(20, 200), deadline=None, suppress_health_check=[HealthCheck.too_slow])
 texts = st.text(max_size=200)
 json_values = st.recursive(
     st.none() | st.booleans() | st.floats(allow_nan=False) | st.text(max_size=20),

@@ -5,12 +5,12 @@ from __future__ import annotations
 import copy
 import itertools
 import json
-import os
 import uuid
 from collections.abc import Iterator
 from typing import Any
 
 from tests.api.case import API, ApiCase
+from tests.volume import THOROUGH
 from yantai.work.common.typed import LARGEST, LONGEST_LINE, LONGEST_NOTE, SMALLEST
 
 TEXTS = ["\x00", "a\x00b", "\ud800", "\x07", "x" * 200_001, "👩‍🍳", "̈" * 50, "'; DROP TABLE client; --"]
@@ -28,9 +28,6 @@ NUMBERS: list[Any] = [
     "٣",
 ]
 ANYTHING: list[Any] = [None, [], {}, "", 0, [None], {"a": {"b": []}}]
-
-
-THOROUGH = bool(os.environ.get("YANTAI_THOROUGH"))
 
 
 class EveryField(ApiCase):

@@ -4,7 +4,6 @@ are lost, requests that arrive twice, and a server that is killed at work."""
 from __future__ import annotations
 
 import multiprocessing
-import os
 import random
 import signal
 import socket
@@ -24,13 +23,14 @@ from tests.api.case import food_id
 from tests.api.serving import serve
 from tests.kitchens import eaters, planned
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen, settings
+from tests.volume import volume
 from yantai.api.access import COOKIE, CSRF_HEADER
 from yantai.store import tables
 from yantai.work.accounts.sessions import sign_in
 from yantai.work.batches.reading import read_plan
 from yantai.work.common.who import SignedIn
 
-RUNS = 200 if os.environ.get("YANTAI_THOROUGH") else 3
+RUNS = volume(3, 200)
 WISHES = 12
 MOST_TRIES = 60
 PREPARED = multiprocessing.get_context("forkserver")

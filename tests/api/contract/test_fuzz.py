@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 
 from tests.api.case import ApiCase, shared_app
 from tests.kitchens import planned
+from tests.volume import volume
 
 ROUNDS = settings(
-    max_examples=15,
+    max_examples=volume(8, 100),
     deadline=None,
     phases=[Phase.generate],
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much, HealthCheck.data_too_large],
@@ -81,7 +82,7 @@ class FromTheDescription(ApiCase):
             ids = {"row_id": rows, "component_id": components, "line_id": lines}
             return {key: draw(st.sampled_from(ids[key])) if key in ids else value for key, value in change.items()}
 
-        @settings(ROUNDS, max_examples=60)
+        @settings(ROUNDS, max_examples=volume(30, 300))
         @given(operation.as_strategy(), st.data())
         def attempt(case: Any, data: st.DataObject) -> None:
             if not isinstance(case.body, dict) or not isinstance(case.body.get("changes"), list):

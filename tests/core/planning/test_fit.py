@@ -15,7 +15,7 @@ from yantai.core.cooking.yields import UNCHANGED
 from yantai.core.foods.nutrients import Amounts, Nutrient
 from yantai.core.planning.fit import MOST_CONTAINERS, Fit, fits, missed
 from yantai.core.planning.plan import ContainerClass, Part
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Bounds, School
 from yantai.core.targets.targets import Target, Tolerance
 
 
@@ -24,8 +24,8 @@ def part(name: str, held: Amounts, **more) -> Part:
     return Part(component=Component(name=name, lines=(line,), cooked=False), share=1000, **more)
 
 
-MINCE = part("Mince", food(25, 0, 8), maximum_g=300)
-GRAIN = part("Grain", food(4, 25, 1), maximum_g=300)
+MINCE = part("Mince", food(25, 0, 8), bounds=Bounds(maximum_g=300))
+GRAIN = part("Grain", food(4, 25, 1), bounds=Bounds(maximum_g=300))
 PLATE = {"mince": MINCE, "grain": GRAIN}
 
 
@@ -122,8 +122,8 @@ class EverySchool(unittest.TestCase):
     @given(st.sampled_from(sorted(SCHOOLS)), EATERS)
     def test_the_grams_keep_the_school_and_the_miss_is_theirs(self, school: School, each: ContainerClass) -> None:
         parts = {
-            "mince": part("Mince", food(25, 0, 8), maximum_g=300, school=school, **SCHOOLS[school]),
-            "grain": part("Grain", food(4, 25, 1), maximum_g=300),
+            "mince": part("Mince", food(25, 0, 8), bounds=Bounds(maximum_g=300), school=school, **SCHOOLS[school]),
+            "grain": part("Grain", food(4, 25, 1), bounds=Bounds(maximum_g=300)),
         }
         (found,) = fits(parts, [each])
         mince, grain = found.portions.grams

@@ -13,7 +13,7 @@ from yantai.core.cooking.yields import UNCHANGED
 from yantai.core.errors import CoreError
 from yantai.core.foods.nutrients import MACROS, NUTRIENTS, Nutrient
 from yantai.core.planning.plan import ContainerClass, Leftover, Part, plan
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Bounds, School
 from yantai.core.portions import Limit
 from yantai.core.targets.targets import Target, Tolerance
 
@@ -25,7 +25,7 @@ def part(component: Component, **how) -> Part:
     return Part(component=measured, share=component.cooked_g, **how)
 
 
-PANS = {"chicken": part(CHICKEN), "bulgur": part(BULGUR), "oil": part(OIL_PAN, maximum_g=20)}
+PANS = {"chicken": part(CHICKEN), "bulgur": part(BULGUR), "oil": part(OIL_PAN, bounds=Bounds(maximum_g=20))}
 LUNCH = ContainerClass(target=Target(protein_g=45, carbohydrate_g=55, fat_g=16), tolerance=Tolerance(), count=5)
 
 

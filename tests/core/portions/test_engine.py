@@ -12,11 +12,12 @@ from typing import Any
 import numpy as np
 
 from tests.core.examples import food
+from tests.volume import volume
 from yantai.core.cooking.components import Component, Line
 from yantai.core.cooking.yields import UNCHANGED
 from yantai.core.foods.nutrients import AIMED, Amounts, Nutrient
 from yantai.core.planning.plan import ContainerClass, Leftover, Part, Plan, plan
-from yantai.core.planning.portioning import DEFAULT_PLATE_G, School
+from yantai.core.planning.portioning import DEFAULT_PLATE_G, Bounds, School
 from yantai.core.portions import Limit, Sharing
 from yantai.core.targets.targets import LIMITS, Target, Tolerance
 
@@ -24,11 +25,11 @@ SCALE_FLOOR = {Nutrient.KCAL: 10.0, Nutrient.FIBRE: 1.0, Nutrient.SATURATED: 1.0
 USUAL_TOLERANCE = {Nutrient.KCAL: 30.0, Nutrient.PROTEIN: 3.0, Nutrient.CARBOHYDRATE: 5.0, Nutrient.FAT: 3.0}
 USUAL_TARGET = {Nutrient.KCAL: 500.0, Nutrient.PROTEIN: 40.0, Nutrient.CARBOHYDRATE: 50.0, Nutrient.FAT: 15.0}
 PRIORITY = {Nutrient.KCAL: 2.0, Nutrient.PROTEIN: 2.0}
-SINGLE_PROBLEMS = 1500
-SHARED_PROBLEMS = 600
-RANKED_PROBLEMS = 500
-SPREAD_PROBLEMS = 500
-SET_PROBLEMS = 500
+SINGLE_PROBLEMS = volume(500, 1500)
+SHARED_PROBLEMS = volume(250, 600)
+RANKED_PROBLEMS = volume(200, 500)
+SPREAD_PROBLEMS = volume(200, 500)
+SET_PROBLEMS = volume(200, 500)
 
 
 @dataclass(frozen=True)
@@ -60,9 +61,13 @@ def a_pan(rng: Random, school: School, step: float, *, weighed: bool) -> Part:
         component=Component(name="It", lines=(line,), measured_g=grams if weighed else None, pieces=pieces),
         share=rng.uniform(20, 200),
         school=school,
-        minimum_g=low,
-        maximum_g=low
-        + step * rng.randint(2, 7) * (4 if school in (School.PIECES, School.FIXED_MEASURE, School.BUILT_RAW) else 1),
+        bounds=Bounds(
+            minimum_g=low,
+            maximum_g=low
+            + step
+            * rng.randint(2, 7)
+            * (4 if school in (School.PIECES, School.FIXED_MEASURE, School.BUILT_RAW) else 1),
+        ),
         unit_g=float(rng.randint(20, 90)) if school is School.FIXED_MEASURE else None,
         unit_part=rng.choice([1.0, 0.5]),
         plate_share=float(rng.randint(1, 4)),
@@ -147,8 +152,8 @@ def mixtures(problem: Problem, each: ContainerClass, mixed: list[str]) -> list[d
 
 def mixture_bounds(parts: list[Part], shares: list[float]) -> tuple[float, float]:
     """The grams of a part are the mixture's times its share, so each part's bounds bind the mixture; the most wins."""
-    most = min((p.maximum_g or 0) / share for p, share in zip(parts, shares, strict=True))
-    least = max(p.minimum_g / share for p, share in zip(parts, shares, strict=True))
+    most = min((p.bounds.maximum_g or 0) / share for p, share in zip(parts, shares, strict=True))
+    least = max(p.bounds.minimum_g / share for p, share in zip(parts, shares, strict=True))
     return min(least, most), most
 
 
@@ -167,7 +172,7 @@ def set_grams(problem: Problem) -> list[dict[str, float]]:
         amounts = {}
         for key, part in problem.parts.items():
             if part.school in SET and key not in each.left_out and key not in each.pins:
-                amounts[key] = min(wanted(problem, each, key, part), whole(part.maximum_g or 0))
+                amounts[key] = min(wanted(problem, each, key, part), whole(part.bounds.maximum_g or 0))
         beside = {key: least(problem, each, key) for key, part in problem.parts.items() if part.school not in SET}
         beside = {key: grams for key, grams in {**beside, **each.pins}.items() if key not in each.left_out}
         for room, weigh in ((each.capacity_g, 0.0), (each.capacity_ml, 1.0)):
@@ -241,7 +246,7 @@ def choices(problem: Problem, each: ContainerClass, key: str, part: Part) -> lis
         step = part.component.cooked_g / (part.component.pieces or 1) * part.unit_part
     if part.school is School.FIXED_MEASURE:
         step = (part.unit_g or 0) * part.unit_part
-    return steps_between(part.minimum_g, part.maximum_g or 0, step)
+    return steps_between(part.bounds.minimum_g, part.bounds.maximum_g or 0, step)
 
 
 def within_reach(rng: Random, problem: Problem, each: ContainerClass, filling: np.ndarray) -> ContainerClass:
@@ -306,7 +311,7 @@ SOLVED = (School.BY_COMPONENT, School.ONE_POT, School.BUILT_RAW, School.PIECES, 
 
 
 class OneContainer(unittest.TestCase):
-    """1,500 batches of one container each, nothing short: all schools mixed on a plate."""
+    """Batches of one container each, nothing short: all schools mixed on a plate."""
 
     def test_against_every_filling(self) -> None:
         rng = Random(41)
@@ -338,7 +343,7 @@ class OneContainer(unittest.TestCase):
 
 
 class SharedPots(unittest.TestCase):
-    """600 batches of two containers from weighed pots, most of which are short."""
+    """Batches of two containers from weighed pots, most of which are short."""
 
     def test_against_every_filling_of_both(self) -> None:
         rng = Random(43)
@@ -397,7 +402,7 @@ class SharedPots(unittest.TestCase):
 
 
 class Ranked(unittest.TestCase):
-    """500 batches of two ranks from weighed pots."""
+    """Batches of two ranks from weighed pots."""
 
     def test_least_amounts_of_all_come_first_and_then_the_first_in_rank(self) -> None:
         rng = Random(47)
@@ -441,7 +446,7 @@ def lowest(problem: Problem, each: ContainerClass, key: str) -> float:
 
 class Leftovers(unittest.TestCase):
     def test_spreading_uses_more_and_breaks_nothing(self) -> None:
-        """500 batches: beside keeping what is left, no miss grows, every bound, step and capacity holds, nothing is
+        """Many batches: beside keeping what is left, no miss grows, every bound, step and capacity holds, nothing is
         taken from a pot beyond its weight or out of a container, less is left over, and where no step more of anything
         fits, that is because a band, a bound, a room or the pot says so."""
         rng = Random(53)
@@ -476,7 +481,7 @@ class Leftovers(unittest.TestCase):
                 if School.ONE_POT not in schools:
                     self.assertEqual(self.room_for_a_step(problem, spread), [])
             used += any(spread.needs[key].spare_g < keep.needs[key].spare_g - problem.step_g for key in problem.parts)
-        self.assertGreater(used, 50)
+        self.assertGreater(used, SPREAD_PROBLEMS // 20)
 
     def room_for_a_step(self, problem: Problem, spread: Plan) -> list[tuple[str, int]]:
         """Components of weighed pots of which one container could take one step more."""
@@ -514,7 +519,7 @@ class Leftovers(unittest.TestCase):
 
 
 class SetAmountsOnWeighedPots(unittest.TestCase):
-    """500 batches in which what is divided, in plate shares, by eye or pinned comes out of weighed pots."""
+    """Batches in which what is divided, in plate shares, by eye or pinned comes out of weighed pots."""
 
     def test_no_pot_is_overdrawn_but_by_pins_and_then_it_is_named(self) -> None:
         rng = Random(67)
@@ -538,7 +543,7 @@ class SetAmountsOnWeighedPots(unittest.TestCase):
                 if found.lacking_g:
                     self.assertFalse(found.all_met)
         self.assertGreater(reduced, 50)
-        self.assertGreater(lacking, 20)
+        self.assertGreater(lacking, SET_PROBLEMS // 25)
 
     def test_equal_split_by_hand(self) -> None:
         """338 g at steps of 5 g: over classes of 3 and 1 containers 3 × 85 and 80, 3 g are the cook's; over one class
@@ -563,7 +568,7 @@ class SetAmountsOnWeighedPots(unittest.TestCase):
 class Symmetry(unittest.TestCase):
     def test_the_order_of_clients_and_components_changes_nothing(self) -> None:
         rng = Random(61)
-        for number in range(120):
+        for number in range(volume(60, 120)):
             schools = [rng.choice(SOLVED) for _ in range(rng.randint(2, 4))]
             problem = a_problem(rng, classes=3, weighed=0.5, schools=schools)
             straight = problem.solve().portions

@@ -130,7 +130,7 @@ const plan = createRoute({
   getParentRoute: () => inside,
   path: '/batches/$batchId',
   validateSearch: readPlan,
-  component: lazyRouteComponent(() => import('~/views/batch/frame/plan-page'), 'PlanPage'),
+  component: lazyRouteComponent(() => import('~/views/batch/plan-page'), 'PlanPage'),
 });
 
 const pages = [

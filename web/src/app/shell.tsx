@@ -9,13 +9,13 @@ import { FindAnything } from '~/app/find-anything';
 import { KeysHelp } from '~/app/keys-help';
 import { SignInAgain } from '~/app/sign-in-again';
 import { applyTheme, readTheme } from '~/app/theme';
+import { WaitingList } from '~/app/waiting-list';
 import { plural } from '~/lib/format';
 import { EVERYWHERE, useShortcut } from '~/lib/keys';
-import { showProblem } from '~/lib/show-problem';
 import { forgetDrafts } from '~/lib/use-draft';
 import { tellWhoIsHere, watchPerson } from '~/offline/person';
-import { WaitingList } from '~/offline/waiting-list';
 import { getOutbox } from '~/offline/writes';
+import { showProblem } from '~/parts/show-problem';
 
 const PLACES = [
   { to: '/', label: 'Today' },

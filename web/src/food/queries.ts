@@ -27,3 +27,9 @@ export const foodQuery = (id: string) =>
     queryFn: () => ask(api.GET('/api/v1/foods/{food_id}', { params: { path: { food_id: id } } })),
     staleTime: 300_000,
   });
+
+export const allergensQuery = queryOptions({
+  queryKey: ['allergens'],
+  queryFn: () => ask(api.GET('/api/v1/allergens')),
+  staleTime: Number.POSITIVE_INFINITY,
+});

@@ -13,6 +13,8 @@ from yantai.core.foods.edible import purchased_g
 from yantai.core.foods.nutrients import Amounts, total
 from yantai.core.planning.portioning import (
     COUNTED,
+    UNBOUNDED,
+    Bounds,
     PortionRule,
     Room,
     School,
@@ -24,7 +26,7 @@ from yantai.core.planning.portioning import (
 from yantai.core.portions import Cell, Container, Demand, Portions, Sharing, solve_all
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, Limit, check_room, portions
 from yantai.core.portions.relaxed import step_bounds
-from yantai.core.speaking import exact_weight, weight
+from yantai.core.speaking import weight
 from yantai.core.targets.targets import Target, Tolerance
 
 ENGINE = 1
@@ -48,7 +50,7 @@ class Part:
         share: its weight in the recipe as written [g cooked].
         raw_fixed: the raw amounts were typed or the component was weighed, so they no longer follow the need.
         role: what it is on the plate; only where nobody gave a most does anything depend on it.
-        maximum_g: the most in one container [g]; None where nobody gave one (`usual_most_g` stands in by role).
+        bounds: the least and the most in one container; `usual_most_g` stands in by role where nobody gave a most.
         unit_g: grams of one scoop, from one weighed scoop [g]; of one piece where the component does not say.
         unit_part: the smallest part of a piece, scoop or built unit that is given: 1, or 0.5 for halves.
         plate_share: share of the plate, in any unit common to the components in shares.
@@ -60,8 +62,7 @@ class Part:
     school: School = School.BY_COMPONENT
     role: str = "mixed"
     raw_fixed: bool = False
-    minimum_g: float = 0.0
-    maximum_g: float | None = None
+    bounds: Bounds = UNBOUNDED
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
     unit_g: float | None = None
     unit_part: float = 1.0
@@ -69,12 +70,6 @@ class Part:
     eye_g: float = 0.0
 
     def __post_init__(self) -> None:
-        if self.maximum_g is not None and self.minimum_g > self.maximum_g:
-            raise CoreError(
-                f"the least of “{self.component.name}”, {exact_weight(self.minimum_g)}, is above its most, "
-                f"{exact_weight(self.maximum_g)}",
-                field="minimum_g",
-            )
         if self.school is School.BUILT_RAW and (self.one_g or 0) > MAXIMUM_CELL_G:
             raise CoreError(
                 f"the lines of “{self.component.name}” are one unit that is built raw, of {weight(self.one_g or 0)}: "
@@ -118,7 +113,7 @@ class Part:
     @property
     def most_g(self) -> float:
         """The most in one container [g] that the coach gave, or any."""
-        return MAXIMUM_CELL_G if self.maximum_g is None else self.maximum_g
+        return MAXIMUM_CELL_G if self.bounds.maximum_g is None else self.bounds.maximum_g
 
     @property
     def sized_share(self) -> float:
@@ -429,7 +424,7 @@ def _mixture(parts: Mapping[str, Part], held: Mapping[str, Amounts], keys: tuple
     shares = tuple(amount / math.fsum(amounts) for amount in amounts)
     part = members[0]
     # The grams of a member are the mixture's times its share, so each part's bounds bind the mixture.
-    low = max(member.minimum_g / share for member, share in zip(members, shares, strict=True))
+    low = max(member.bounds.minimum_g / share for member, share in zip(members, shares, strict=True))
     high = min(MAXIMUM_CELL_G, *(member.most_g / share for member, share in zip(members, shares, strict=True)))
     cell = Cell(
         per_100g=total(held[key].times(share) for key, share in zip(keys, shares, strict=True)),
@@ -470,7 +465,7 @@ def _cell(parts: Mapping[str, Part], mixture: _Mixture, each: ContainerClass, am
 
 def _usual_most_g(part: Part, cell: Cell, each: ContainerClass) -> float | None:
     """The usual most where nobody gave one and the component is solved for by itself; never below its least."""
-    if part.school is not School.BY_COMPONENT or part.maximum_g is not None:
+    if part.school is not School.BY_COMPONENT or part.bounds.maximum_g is not None:
         return None
     most = usual_most_g(
         part.role,

@@ -9,6 +9,7 @@ from enum import StrEnum
 
 from yantai.core.errors import CoreError, require_range
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, Limit
+from yantai.core.speaking import exact_weight
 
 DEFAULT_PLATE_G = 450.0
 """A plate whose total nobody set [g]: a usual filled meal container."""
@@ -38,6 +39,29 @@ class School(StrEnum):
 
 COUNTED = (School.PIECES, School.FIXED_MEASURE, School.BUILT_RAW)
 """What goes into containers by whole units."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bounds:
+    """The least and the most of a component in one container [g]; None where nobody gave a most.
+
+    Raises:
+        CoreError: the least is above the most.
+    """
+
+    minimum_g: float = 0.0
+    maximum_g: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.maximum_g is not None and self.minimum_g > self.maximum_g:
+            raise CoreError(
+                f"the least, {exact_weight(self.minimum_g)}, is above the most, {exact_weight(self.maximum_g)}, per "
+                "container",
+                field="minimum_g",
+            )
+
+
+UNBOUNDED = Bounds()
 
 
 def usual_most_g(

@@ -151,7 +151,7 @@ def _contradictions(plan: Plan, parts: Mapping[str, Part], step_g: float) -> Ite
         part = parts[keys[index]]
         yield OpenPoint(
             title=f"{part.component.name}: its least and its most leave nothing between",
-            detail=f"No step of {exact_weight(step_g)} lies from {exact_weight(part.minimum_g)} to "
-            f"{exact_weight(part.maximum_g or 0)} per container. Move one of them, or weigh to a finer step.",
+            detail=f"No step of {exact_weight(step_g)} lies from {exact_weight(part.bounds.minimum_g)} to "
+            f"{exact_weight(part.bounds.maximum_g or 0)} per container. Move one of them, or weigh to a finer step.",
             component=keys[index],
         )

@@ -15,8 +15,8 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from yantai.core.cooking.components import Role
 from yantai.core.cooking.liquids import Lid
-from yantai.core.planning.portioning import School
-from yantai.store.tables.base import Owned, one_of, owned_table_args, share, within, word
+from yantai.core.planning.portioning import Bounds, School
+from yantai.store.tables.base import Owned, carried, grams, one_of, owned_table_args, share, within, word
 
 
 class Recipe(Owned):
@@ -80,8 +80,13 @@ class Component(Owned):
     name: Mapped[str]
     role: Mapped[Role] = word(Role)
     method: Mapped[str]
-    minimum_g: Mapped[float]
-    maximum_g: Mapped[float | None]
+    bounds: Mapped[Bounds] = carried(
+        Bounds,
+        {
+            "minimum_g": mapped_column("minimum_g", grams(), nullable=False),
+            "maximum_g": mapped_column("maximum_g", grams(), nullable=True),
+        },
+    )
     density_g_per_ml: Mapped[float] = mapped_column(share())
     yield_low: Mapped[float | None] = mapped_column(share())
     yield_expected: Mapped[float | None] = mapped_column(share())

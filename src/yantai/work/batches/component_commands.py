@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
+from dataclasses import asdict
 from typing import cast
 
 from yantai.core.cooking.components import Component
 from yantai.core.cooking.doubts import Doubt, believed_g
 from yantai.core.cooking.scaling import factor_for_packs
 from yantai.core.cooking.weighing import VesselWeight, impossible, net_weight_g
+from yantai.core.planning.portioning import Bounds
 from yantai.core.quantities.units import weighable_g
-from yantai.core.speaking import exact_weight, weight
+from yantai.core.speaking import weight
 from yantai.store import tables
 from yantai.work.batches import plans
 from yantai.work.batches.desk import Desk, find_row, food_of
@@ -58,14 +60,9 @@ def set_school(desk: Desk, change: SetSchool) -> list[Change]:
 def set_bounds(desk: Desk, change: SetBounds) -> list[Change]:
     """Change the least and the most of a component per container."""
     component = desk.component(change.component_id)
-    before = SetBounds(component_id=component.id, minimum_g=component.minimum_g, maximum_g=component.maximum_g)
-    if change.maximum_g is not None and change.minimum_g > change.maximum_g:
-        raise Invalid.at(
-            f"{desk.pointer}/minimum_g",
-            f"The least, {exact_weight(change.minimum_g)}, is above the most, {exact_weight(change.maximum_g)}, per "
-            "container.",
-        )
-    component.minimum_g, component.maximum_g = change.minimum_g, change.maximum_g
+    before = SetBounds(component_id=component.id, **asdict(component.bounds))
+    with located(desk.pointer):
+        component.bounds = Bounds(minimum_g=change.minimum_g, maximum_g=change.maximum_g)
     return [before]
 
 
@@ -300,6 +297,7 @@ def set_component(desk: Desk, change: SetComponent) -> list[Change]:
     before = component_change(component)
     for name in PART_FIELDS:
         setattr(component, name, getattr(replacement, name))
+    component.bounds = replacement.bounds
     component.recipe_component_id = change.recipe_component_id
     component.lines = [
         tables.Line(
@@ -317,7 +315,7 @@ def set_component(desk: Desk, change: SetComponent) -> list[Change]:
 _MOST_UNTOLD = 4
 
 PART_FIELDS = (
-    "name", "role", "method", "minimum_g", "maximum_g", "density_g_per_ml", "yield_low", "yield_expected",
+    "name", "role", "method", "density_g_per_ml", "yield_low", "yield_expected",
     "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "lid", "cook_min",
     "school", "unit_g", "unit_part", "plate_share", "eye_g",
 )  # fmt: skip
@@ -337,6 +335,7 @@ def component_change(
         component_id=into or component.id,
         component=ComponentInput(
             **{name: getattr(component, name) for name in PART_FIELDS},
+            **asdict(component.bounds),
             lines=[
                 LineInput(
                     food_id=line.food_id,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import uuid
+from dataclasses import asdict
 
 from yantai.core.cooking.components import rounds
 from yantai.core.cooking.doubts import Doubt
@@ -153,8 +154,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         name=component.name,
         role=component.role,
         method=component.method,
-        minimum_g=component.minimum_g,
-        maximum_g=component.maximum_g,
+        **asdict(component.bounds),
         school=component.school,
         unit_g=component.unit_g,
         unit_part=component.unit_part,

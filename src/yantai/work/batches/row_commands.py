@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 
 from yantai.core.cooking.components import Role
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Bounds, School
 from yantai.core.portions.problem import MAXIMUM_CELL_G, check_room
 from yantai.core.speaking import weight
 from yantai.core.targets.targets import Target
@@ -151,8 +151,7 @@ def add_side(desk: Desk, change: AddSide) -> list[Change]:
             name=food.name,
             role=Role.TOPPING,
             method="none",
-            minimum_g=0,
-            maximum_g=None,
+            bounds=Bounds(),
             density_g_per_ml=1.0,
             school=School.BY_EYE,
             unit_part=1,

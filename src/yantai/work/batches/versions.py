@@ -12,8 +12,9 @@ from yantai.work.common.who import SignedIn
 
 def mark_changed(session: Session, batch: tables.Batch, who: SignedIn) -> None:
     """Note who changed the batch last, and count the change."""
-    batch.version += 1
-    batch.changed_by = who.name
-    batch.changed_at = session.scalars(select(func.now())).one()
+    with session.no_autoflush:  # one statement for all of it
+        batch.version += 1
+        batch.changed_by = who.name
+        batch.changed_at = session.scalars(select(func.now())).one()
     session.flush()
     announce(session, batch.id, batch.version, who.name)

@@ -8,8 +8,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, aliased
 
 from yantai.core.cooking.components import METHODS
-from yantai.core.planning.portioning import check_portioning
-from yantai.core.speaking import exact_weight, weight
+from yantai.core.planning.portioning import Bounds, check_portioning
+from yantai.core.speaking import weight
 from yantai.store import tables
 from yantai.work.common.errors import Collector
 from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
@@ -87,12 +87,8 @@ def _check_step(faults: Collector, pointer: str, step: StepInput) -> None:
 
 def _check_limits(faults: Collector, pointer: str, component: ComponentInput) -> None:
     faults.ranges(pointer, component)
-    if component.maximum_g is not None and component.minimum_g > component.maximum_g:
-        faults.add(
-            f"{pointer}/minimum_g",
-            f"the least, {exact_weight(component.minimum_g)}, is above the most, {exact_weight(component.maximum_g)}, "
-            "per container",
-        )
+    with faults.located(pointer):
+        Bounds(minimum_g=component.minimum_g, maximum_g=component.maximum_g)
     with faults.located(pointer):
         check_portioning(
             component.school,

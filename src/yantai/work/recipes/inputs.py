@@ -11,7 +11,7 @@ from yantai.core.cooking.components import Role
 from yantai.core.cooking.liquids import MAXIMUM_COOK_MIN, Lid
 from yantai.core.cooking.yields import MAXIMUM_YIELD
 from yantai.core.foods.edible import MAXIMUM_REFUSE_SHARE
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Bounds, School
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import FileText, Note, Number, Range, Text, Weight, Whole
@@ -74,6 +74,15 @@ class ComponentInput(Payload):
     eye_g: Weight = 0
     dismissed: dict[Text, Text] = Field(default_factory=dict)
     lines: list[LineInput] = Field(default_factory=list)
+
+    @property
+    def bounds(self) -> Bounds:
+        """The least and the most of it in a container.
+
+        Raises:
+            CoreError: the least is above the most.
+        """
+        return Bounds(minimum_g=self.minimum_g, maximum_g=self.maximum_g)
 
 
 class StepInput(Payload):

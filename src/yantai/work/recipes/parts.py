@@ -25,7 +25,6 @@ def part_of(
         plate_share=component.plate_share,
         eye_g=component.eye_g,
         raw_fixed=component.raw_fixed,
-        minimum_g=component.minimum_g,
-        maximum_g=component.maximum_g,
+        bounds=component.bounds,
         density_g_per_ml=component.density_g_per_ml,
     )

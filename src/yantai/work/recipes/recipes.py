@@ -172,8 +172,7 @@ def _component(
     component.name = payload.name.strip()
     component.role = payload.role
     component.method = payload.method
-    component.minimum_g = payload.minimum_g
-    component.maximum_g = payload.maximum_g
+    component.bounds = payload.bounds
     component.density_g_per_ml = payload.density_g_per_ml
     component.yield_low = payload.yield_low
     component.yield_expected = payload.yield_expected

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
+from dataclasses import asdict
 
 from sqlalchemy.orm import Session
 
@@ -88,8 +89,7 @@ def _component_view(
         name=component.name,
         role=component.role,
         method=component.method,
-        minimum_g=component.minimum_g,
-        maximum_g=component.maximum_g,
+        **asdict(component.bounds),
         density_g_per_ml=component.density_g_per_ml,
         yield_low=component.yield_low,
         yield_expected=component.yield_expected,

@@ -13,8 +13,7 @@ import { Choice } from '~/parts/choice';
 import { Field } from '~/parts/field';
 import { Empty, LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
-import { planQuery } from '~/views/batch/queries';
-import { batchesQuery } from '~/views/batches/queries';
+import { batchesQuery, planQuery } from '~/views/batches/queries';
 import { clientsQuery } from '~/views/clients/queries';
 import { recipesQuery } from '~/views/recipes/queries';
 

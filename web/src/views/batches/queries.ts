@@ -5,3 +5,9 @@ export const batchesQuery = queryOptions({
   queryKey: ['batches'],
   queryFn: () => ask(api.GET('/api/v1/batches')),
 });
+
+export const askPlan = (id: string) =>
+  ask(api.GET('/api/v1/batches/{batch_id}/plan', { params: { path: { batch_id: id } } }));
+
+export const planQuery = (id: string) =>
+  queryOptions({ queryKey: ['plans', id], queryFn: () => askPlan(id) });

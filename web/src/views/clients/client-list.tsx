@@ -3,11 +3,12 @@ import { Link } from '@tanstack/react-router';
 import type { Schemas } from '~/api/client';
 import { MacroName } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
+import { allergensQuery } from '~/food/queries';
 import { plural, slotName, wholeNumber } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
-import { allergensQuery, clientsQuery } from '~/views/clients/queries';
+import { clientsQuery } from '~/views/clients/queries';
 
 export function ClientList() {
   const clients = useQuery(clientsQuery);

@@ -4,9 +4,9 @@ import { useDeferredValue } from 'react';
 import type { Schemas } from '~/api/client';
 import { MACROS } from '~/food/macros';
 import type { MacroKey } from '~/food/nutrients';
+import { allergensQuery } from '~/food/queries';
 import { asMacro } from '~/lib/numbers';
 import { energyUnit } from '~/lib/units';
-import { useRecordForm } from '~/lib/use-record-form';
 import type { Form } from '~/lib/use-typed-form';
 import { call } from '~/offline/writes';
 import { Button } from '~/parts/button';
@@ -15,6 +15,7 @@ import { Field } from '~/parts/field';
 import { TextField } from '~/parts/form-fields';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { RecordPage } from '~/parts/record-page';
+import { useRecordForm } from '~/parts/use-record-form';
 import { DayList } from '~/views/clients/day-list';
 import {
   type ClientDraft,
@@ -34,7 +35,7 @@ import {
   usualTolerance,
 } from '~/views/clients/draft';
 import { FIGURES } from '~/views/clients/figures';
-import { allergensQuery, clientQuery, clientsQuery, daysQuery } from '~/views/clients/queries';
+import { clientQuery, clientsQuery, daysQuery } from '~/views/clients/queries';
 import { ScaleFrom } from '~/views/clients/scale-from';
 import { SuggestDay } from '~/views/clients/suggest-day';
 import { TargetHistory } from '~/views/clients/target-history';

@@ -49,9 +49,3 @@ export const scaledQuery = (targetId: string, factor: number) =>
       ),
     retry: false,
   });
-
-export const allergensQuery = queryOptions({
-  queryKey: ['allergens'],
-  queryFn: () => ask(api.GET('/api/v1/allergens')),
-  staleTime: Number.POSITIVE_INFINITY,
-});

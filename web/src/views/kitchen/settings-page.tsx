@@ -11,13 +11,13 @@ import { deviceName, LONGEST_DEVICE_NAME, nameDevice } from '~/lib/device';
 import { faultFinder } from '~/lib/faults';
 import { plural } from '~/lib/format';
 import { asWeight, readWeight } from '~/lib/numbers';
-import { showProblem } from '~/lib/show-problem';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Choice, optionsOf, Toggles } from '~/parts/choice';
 import { Field, Tick } from '~/parts/field';
 import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { showProblem } from '~/parts/show-problem';
 import { WeightField } from '~/parts/weight-field';
 import { type Rules, settingsQuery, switchQuery } from '~/views/kitchen/queries';
 

@@ -3,15 +3,14 @@ import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useDeferredValue } from 'react';
 import type { Schemas } from '~/api/client';
 import { forgetFigures } from '~/api/query-client';
-import { foodQuery, foodsQuery } from '~/food/queries';
-import { useRecordForm } from '~/lib/use-record-form';
+import { allergensQuery, foodQuery, foodsQuery } from '~/food/queries';
 import type { Form } from '~/lib/use-typed-form';
 import { call } from '~/offline/writes';
 import { Toggles } from '~/parts/choice';
 import { ChoiceField, GramsField, TextField, TicksField, TogglesField } from '~/parts/form-fields';
 import { LoadFailed, Loading } from '~/parts/notice';
 import { RecordPage } from '~/parts/record-page';
-import { allergensQuery } from '~/views/clients/queries';
+import { useRecordForm } from '~/parts/use-record-form';
 import {
   type FoodDraft,
   foodDraft,

@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { api, ask, type Schemas } from '~/api/client';
-import { showProblem } from '~/lib/show-problem';
 import { FileButton } from '~/parts/file-button';
+import { showProblem } from '~/parts/show-problem';
 
 /** Open a recipe file: schema.org JSON-LD, a page that holds it, CSV or plain text. Nothing is saved yet. */
 export function OpenFile({ onOpened }: { onOpened: (found: Schemas['IntakeView']) => void }) {

@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import { allergensQuery } from '~/food/queries';
 import { plural } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
-import { allergensQuery } from '~/views/clients/queries';
 import { recipesQuery } from '~/views/recipes/queries';
 
 export function RecipeList() {

@@ -6,12 +6,12 @@ import type { Schemas } from '~/api/client';
 import { foodQuery } from '~/food/queries';
 import { plural } from '~/lib/format';
 import { type Key, useListed, useShortcut } from '~/lib/keys';
-import { useRecordForm } from '~/lib/use-record-form';
 import { call } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { TextField } from '~/parts/form-fields';
 import { LoadFailed, Loading } from '~/parts/notice';
 import { RecordPage } from '~/parts/record-page';
+import { useRecordForm } from '~/parts/use-record-form';
 import { ComponentCard, type Part } from '~/views/recipes/component-card';
 import {
   type ComponentDraft,

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import asdict, replace
 
 from sqlalchemy import select
 
 from yantai.core.planning import plan as core
+from yantai.core.planning.plan import Part
 from yantai.core.portions import Hold, solve
 from yantai.core.portions.ways import Way, moved, ways_out, with_room
 from yantai.core.speaking import weight
@@ -65,12 +66,16 @@ def _with_limit(missed: MissedRow, way: Way) -> tuple[dict[str, core.Part], list
         return parts, classes
     for key in missed.question.keys[way.index]:
         if way.hold in (Hold.AT_MOST, Hold.USUAL_MOST):
-            parts[key] = replace(parts[key], maximum_g=way.now)
+            parts[key] = _bounded(parts[key], maximum_g=way.now)
         elif way.hold is Hold.AT_LEAST:
-            parts[key] = replace(parts[key], minimum_g=way.now)
+            parts[key] = _bounded(parts[key], minimum_g=way.now)
         else:
             classes[missed.index] = replace(mine, pins={**mine.pins, key: way.now})
     return parts, classes
+
+
+def _bounded(part: Part, **moved: float) -> Part:
+    return replace(part, bounds=replace(part.bounds, **moved))
 
 
 def _limit_title(missed: MissedRow, way: Way) -> str:
@@ -101,7 +106,6 @@ def _limit_change(missed: MissedRow, way: Way) -> Change | None:
         [str(one.id) for one in missed.computed.loaded.batch.components].index(keys[0])
     ]
     if way.hold in (Hold.AT_MOST, Hold.USUAL_MOST, Hold.AT_LEAST):
-        most = component.maximum_g if way.hold is Hold.AT_LEAST else way.now
-        least = way.now if way.hold is Hold.AT_LEAST else component.minimum_g
-        return SetBounds(component_id=component.id, minimum_g=least, maximum_g=most)
+        moved = "minimum_g" if way.hold is Hold.AT_LEAST else "maximum_g"
+        return SetBounds(component_id=component.id, **{**asdict(component.bounds), moved: way.now})
     return SetPin(row_id=row.id, component_id=component.id, grams=way.now)

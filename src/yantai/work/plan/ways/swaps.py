@@ -78,7 +78,7 @@ def _swap(
     cells[index] = replace(
         cells[index],
         per_100g=other.portioned.per_100g,
-        minimum_g=other.minimum_g,
+        minimum_g=other.bounds.minimum_g,
         maximum_g=other.most_g,
         density_g_per_ml=other.density_g_per_ml,
         step_g=other.one_g * other.unit_part if other.is_counted and other.one_g is not None else None,

@@ -5,8 +5,8 @@ import { moment, plural } from '~/lib/format';
 import { Button } from '~/parts/button';
 import { LoadFailed, Loading } from '~/parts/notice';
 import { Panel } from '~/views/batch/frame/panel';
+import { historyQuery } from '~/views/batch/frame/queries';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
-import { historyQuery } from '~/views/batch/queries';
 
 const FIRST = 50;
 const ALL = 10_000;

@@ -9,9 +9,9 @@ import { type Call, type Entry, isAway, isServerAway, type Sent } from '~/offlin
 import { useOutbox } from '~/offline/use-outbox';
 import { call, getOutbox, onUnawaited } from '~/offline/writes';
 import { changeWords } from '~/views/batch/frame/change-words';
+import { askHistory, stepsQuery } from '~/views/batch/frame/queries';
 import { withWaiting } from '~/views/batch/frame/with-waiting';
-import { askHistory, askPlan, planQuery, stepsQuery } from '~/views/batch/queries';
-import { batchesQuery } from '~/views/batches/queries';
+import { askPlan, batchesQuery, planQuery } from '~/views/batches/queries';
 
 export type Plan = Schemas['PlanView'];
 export type Change = Schemas['Changes']['changes'][number];

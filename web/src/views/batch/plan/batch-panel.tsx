@@ -6,9 +6,9 @@ import { Button } from '~/parts/button';
 import { Choice } from '~/parts/choice';
 import { Field } from '~/parts/field';
 import { Panel } from '~/views/batch/frame/panel';
+import { filledQuery } from '~/views/batch/frame/queries';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import { containersOf } from '~/views/batch/plan/columns';
-import { filledQuery } from '~/views/batch/queries';
 
 /** The other way round: how many containers what is on hand, in packs or weighed fills, and for whom. */
 function Filled({ plan, desk }: { plan: Plan; desk: PlanDesk }) {

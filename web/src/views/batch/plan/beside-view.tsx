@@ -5,8 +5,8 @@ import { MACRO_KEYS } from '~/food/nutrients';
 import { day, energy, exactGrams, oneDecimal, signed, weight, yieldWords } from '~/lib/format';
 import { Choice } from '~/parts/choice';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
+import { comparedQuery } from '~/views/batch/frame/queries';
 import type { Plan } from '~/views/batch/frame/use-plan';
-import { comparedQuery } from '~/views/batch/queries';
 import { batchesQuery } from '~/views/batches/queries';
 
 type Compared = Schemas['ComparedView'];

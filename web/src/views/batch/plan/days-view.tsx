@@ -2,8 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { DayTable } from '~/food/day-table';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
+import { planDaysQuery } from '~/views/batch/frame/queries';
 import type { Plan } from '~/views/batch/frame/use-plan';
-import { planDaysQuery } from '~/views/batch/queries';
 
 /** Each client's kinds of day: the containers of this batch, the meals it does not hold, and extras, against the day. */
 export function DaysView({ plan }: { plan: Plan }) {

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { wholeNumber } from '~/lib/format';
 import { Panel } from '~/views/batch/frame/panel';
+import { reachQuery } from '~/views/batch/frame/queries';
 import type { Plan } from '~/views/batch/frame/use-plan';
-import { reachQuery } from '~/views/batch/queries';
 
 const SIDE = 200;
 const TOP = SIDE * (Math.sqrt(3) / 2);

@@ -1,8 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Problem } from '~/api/client';
-import { showProblem } from '~/lib/show-problem';
 import { keepDraft, readDraft } from '~/lib/use-draft';
+import { showProblem } from '~/parts/show-problem';
 import type { Change, Plan } from '~/views/batch/frame/use-plan';
 import {
   type Column,

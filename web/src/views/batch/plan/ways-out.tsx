@@ -2,9 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { Button } from '~/parts/button';
 import { Notice } from '~/parts/notice';
+import { waysQuery } from '~/views/batch/frame/queries';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import type { Row } from '~/views/batch/plan/columns';
-import { waysQuery } from '~/views/batch/queries';
 
 /** Changes that would let this container meet its target, each already tried by computation; one tap takes one. */
 export function WaysOut({ plan, row, desk }: { plan: Plan; row: Row; desk: PlanDesk }) {

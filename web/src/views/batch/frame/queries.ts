@@ -1,12 +1,6 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from '~/api/client';
 
-export const askPlan = (id: string) =>
-  ask(api.GET('/api/v1/batches/{batch_id}/plan', { params: { path: { batch_id: id } } }));
-
-export const planQuery = (id: string) =>
-  queryOptions({ queryKey: ['plans', id], queryFn: () => askPlan(id) });
-
 /** The newest `limit` changes of a batch after version `since`, and what undo and redo would do next. */
 export const askHistory = (id: string, limit: number, since = 0) =>
   ask(

@@ -6,13 +6,13 @@ import { toast } from 'sonner';
 import { toProblem } from '~/api/client';
 import { keepKeys, type Read } from '~/lib/codecs';
 import { useShortcut } from '~/lib/keys';
-import { showProblem } from '~/lib/show-problem';
 import { keepDraft, readDraft } from '~/lib/use-draft';
 import { useIsHere } from '~/lib/use-is-here';
 import { useTypedForm } from '~/lib/use-typed-form';
 import { type Call, type Entry, isAway, isServerAway } from '~/offline/outbox';
 import { useOutbox } from '~/offline/use-outbox';
 import { type Calling, getOutbox, wish } from '~/offline/writes';
+import { showProblem } from '~/parts/show-problem';
 
 const SAVE = { caption: 'In this form', key: 's', ctrl: true, words: 'save', inFields: 'always' } as const;
 const MOST_STEPS = 200;

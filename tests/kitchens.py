@@ -21,6 +21,7 @@ from yantai.work.kitchen.settings import save_settings
 from yantai.work.pantry.inputs import FoodInput, LabelInput, PackInput
 from yantai.work.pantry.own_foods import save_food
 from yantai.work.pantry.reference import reference_id
+from yantai.work.plan.filled import read_filled
 from yantai.work.recipes.inputs import AnswerInput, ComponentInput, LineInput, RecipeInput, StepInput
 from yantai.work.recipes.intake import answer
 from yantai.work.recipes.recipes import save_recipe
@@ -117,4 +118,5 @@ def full_kitchen() -> SignedIn:
     answer_recipe(database(), who.workspace_id, survey.id, plan.batch.recipe_id)
     sent = replace(who, sent=Sent(command_id=uuid.uuid4(), digest="as it was sent"))
     save_settings(database(), sent, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
+    read_filled(database(), who, plan.batch.id)
     return who

@@ -2,7 +2,7 @@
 
 from yantai.store.tables.accounts import Account, LoginSession, Receipt
 from yantai.store.tables.base import Base, HasFigures, Owned, Row
-from yantai.store.tables.batches import Batch, Command, ContainerClass, Pin, StoredPlan, Weighing
+from yantai.store.tables.batches import Batch, Command, ContainerClass, KeptAnswer, Pin, StoredPlan, Weighing
 from yantai.store.tables.clients import Client, Day, DayExtra, Target, TargetRecord
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
@@ -32,6 +32,7 @@ __all__ = [
     "Food",
     "FoodWord",
     "HasFigures",
+    "KeptAnswer",
     "Line",
     "LoginSession",
     "Measure",

@@ -132,6 +132,21 @@ class StoredPlan(Owned):
     made_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
+class KeptAnswer(Owned):
+    """What was found by solving when it was asked, as JSON, in the units of `spoken`.
+
+    It is right as long as the workspace is in the `state` that it was found in.
+    """
+
+    __tablename__ = "kept_answer"
+    __table_args__ = owned_table_args(UniqueConstraint("workspace_id", "question", "spoken"))
+
+    question: Mapped[str]
+    spoken: Mapped[str]
+    state: Mapped[str]
+    answer: Mapped[str]
+
+
 class Command(Owned):
     """A change of a batch that was made, one row for each. Rows are only ever added.
 

@@ -119,7 +119,7 @@ def keep(session: Session, computed: plans.Computed, shown: PlanView) -> None:
     }
     session.flush()
     session.execute(delete(plan).where(plan.batch_id == batch.id, plan.version != batch.version))
-    key = {"workspace_id": batch.workspace_id, "batch_id": batch.id, "version": batch.version, "spoken": _spoken()}
+    key = {"workspace_id": batch.workspace_id, "batch_id": batch.id, "version": batch.version, "spoken": units_spoken()}
     statement = insert(plan).values(id=uuid.uuid4(), **key, **values)
     session.execute(statement.on_conflict_do_update(index_elements=["batch_id", "version", "spoken"], set_=values))
 
@@ -127,7 +127,7 @@ def keep(session: Session, computed: plans.Computed, shown: PlanView) -> None:
 def _plan_of(batch: type[tables.Batch]) -> LateralFromClause:
     """The stored plan of a batch at its version, in the units that are spoken; a packed one as it was packed."""
     plan = tables.StoredPlan
-    in_units = plan.spoken == _spoken()
+    in_units = plan.spoken == units_spoken()
     return (
         select(plan.id, plan.basis, plan.engine, plan.brief, plan.view, plan.document)
         .where(plan.batch_id == batch.id, plan.version == batch.version)
@@ -158,7 +158,8 @@ def _from_state(basis: str) -> str:
     return f"{_SHAPE} {basis}"
 
 
-def _spoken() -> str:
+def units_spoken() -> str:
+    """The units in which sentences are told now."""
     units = spoken()
     return f"{units.mass} {units.energy} {units.temperature}"
 

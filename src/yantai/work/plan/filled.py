@@ -4,14 +4,20 @@ from __future__ import annotations
 
 import uuid
 
+from sqlalchemy.orm import Session
+
 from yantai.core.planning.counts import how_many
 from yantai.core.speaking import weight
+from yantai.formats.kept import Kept
 from yantai.store.database import Database
 from yantai.work.batches import plans
 from yantai.work.batches.plans import compute_open
 from yantai.work.common.errors import located
 from yantai.work.common.who import SignedIn
+from yantai.work.plan.kept import kept
 from yantai.work.plan.views import FilledRow, FilledView
+
+_FILLED: Kept[FilledView] = Kept(FilledView)
 
 
 def read_filled(database: Database, who: SignedIn, batch_id: uuid.UUID) -> FilledView:
@@ -22,8 +28,11 @@ def read_filled(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Fille
         Invalid: no amount is known.
         Closed: it is packed.
     """
-    with database.reading(who.workspace_id) as session:
-        computed = compute_open(session, batch_id)
+    return kept(database, who, f"filled/{batch_id}", _FILLED, lambda session: _found(session, batch_id))
+
+
+def _found(session: Session, batch_id: uuid.UUID) -> FilledView:
+    computed = compute_open(session, batch_id)
     batch = computed.loaded.batch
     with located(""):
         found = how_many(

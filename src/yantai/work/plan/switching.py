@@ -8,14 +8,18 @@ from sqlalchemy.orm import Session, selectinload
 from yantai.core.errors import CoreError
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.nutrients import Amounts
+from yantai.formats.kept import Kept
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import loading, plans
 from yantai.work.common.views import AmountsView
 from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import read_workspace, workspace_rules
+from yantai.work.plan.kept import kept
 from yantai.work.plan.views import SwitchedView
 from yantai.work.recipes.larder import Larder
+
+_SWITCHED: Kept[list[SwitchedView]] = Kept(list[SwitchedView])
 
 
 def preview_switch(database: Database, who: SignedIn, rules: Rules) -> list[SwitchedView]:
@@ -23,25 +27,29 @@ def preview_switch(database: Database, who: SignedIn, rules: Rules) -> list[Swit
 
     Only what moves is named. Packed batches keep their rules, so none of theirs is.
     """
-    with database.reading(who.workspace_id) as session:
-        now = workspace_rules(read_workspace(session))
-        components = selectinload(tables.Recipe.components).selectinload(tables.Component.lines)
-        recipes = session.scalars(
-            select(tables.Recipe)
-            .where(tables.Recipe.archived_at.is_(None))
-            .options(components)
-            .order_by(tables.Recipe.name)
-        ).all()
-        everything = [component for recipe in recipes for component in recipe.components]
-        larders = [Larder.read(session, everything, rules=one) for one in (now, rules)]
-        found = []
-        for recipe in recipes:
-            for component in recipe.components:
-                pair = [_per_100g(larder, component) for larder in larders]
-                found.append(_switched("component", f"{recipe.name}: {component.name}", pair))
-        for batch in session.scalars(loading.batch_query().where(tables.Batch.packed_at.is_(None))):
-            found += _containers(session, batch, now, rules)
-        return [one for one in found if one is not None]
+    question = f"switch/{rules.energy}/{rules.carbohydrate}"
+    return kept(database, who, question, _SWITCHED, lambda session: _found(session, rules))
+
+
+def _found(session: Session, rules: Rules) -> list[SwitchedView]:
+    now = workspace_rules(read_workspace(session))
+    components = selectinload(tables.Recipe.components).selectinload(tables.Component.lines)
+    recipes = session.scalars(
+        select(tables.Recipe)
+        .where(tables.Recipe.archived_at.is_(None))
+        .options(components)
+        .order_by(tables.Recipe.name)
+    ).all()
+    everything = [component for recipe in recipes for component in recipe.components]
+    larders = [Larder.read(session, everything, rules=one) for one in (now, rules)]
+    found = []
+    for recipe in recipes:
+        for component in recipe.components:
+            pair = [_per_100g(larder, component) for larder in larders]
+            found.append(_switched("component", f"{recipe.name}: {component.name}", pair))
+    for batch in session.scalars(loading.batch_query().where(tables.Batch.packed_at.is_(None))):
+        found += _containers(session, batch, now, rules)
+    return [one for one in found if one is not None]
 
 
 def _containers(session: Session, batch: tables.Batch, now: Rules, rules: Rules) -> list[SwitchedView | None]:

@@ -5,13 +5,17 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator
 
+from sqlalchemy.orm import Session
+
 from yantai.core.portions.ways import reachable_target
 from yantai.core.targets.words import whole_words
+from yantai.formats.kept import Kept
 from yantai.store.database import Database
 from yantai.work.batches import loading, plans
 from yantai.work.batches.inputs import SetTarget
 from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
+from yantai.work.plan.kept import kept
 from yantai.work.plan.views import WayView
 from yantai.work.plan.ways.limits import limit_ways
 from yantai.work.plan.ways.missed import (
@@ -24,6 +28,7 @@ from yantai.work.plan.ways.sides import (
 )
 from yantai.work.plan.ways.swaps import batch_ways, swap_ways
 
+_WAYS: Kept[list[WayView]] = Kept(list[WayView])
 _ORDER = ("limit", "amount", "component", "food", "own extra", "room", "move", "extra")
 """Ways out as a cook would think of them, what is in the dish first and foods strange to it last."""
 
@@ -34,27 +39,32 @@ def read_ways(database: Database, who: SignedIn, batch_id: uuid.UUID, row_id: uu
     Raises:
         Missing: there is no such batch or row here.
     """
-    with database.reading(who.workspace_id) as session:
-        loaded = loading.load(session, batch_id)
-        if loaded.batch.packed_at is not None:
-            return []
-        computed = plans.compute(loaded)
-        classes = loaded.batch.classes
-        index = next((n for n, row in enumerate(classes) if row.id == row_id), None)
-        if index is None:
-            raise Missing("This batch has no such containers. Reload the page for the newest plan.")
-        missed = MissedRow(session=session, who=who, computed=computed, index=index)
-        if missed.question.answer.met:
-            return []
-        found = [
-            *limit_ways(missed),
-            *own_side_ways(missed),
-            *recipe_ways(missed),
-            *swap_ways(missed),
-            *batch_ways(missed),
-            *strange_side_ways(missed),
-        ]
-        return [*sorted(found, key=lambda way: (_ORDER.index(way.kind), way.moved)), *target_ways(missed)]
+    return kept(
+        database, who, f"ways/{batch_id}/{row_id}", _WAYS, lambda session: _found(session, who, batch_id, row_id)
+    )
+
+
+def _found(session: Session, who: SignedIn, batch_id: uuid.UUID, row_id: uuid.UUID) -> list[WayView]:
+    loaded = loading.load(session, batch_id)
+    if loaded.batch.packed_at is not None:
+        return []
+    computed = plans.compute(loaded)
+    classes = loaded.batch.classes
+    index = next((n for n, row in enumerate(classes) if row.id == row_id), None)
+    if index is None:
+        raise Missing("This batch has no such containers. Reload the page for the newest plan.")
+    missed = MissedRow(session=session, who=who, computed=computed, index=index)
+    if missed.question.answer.met:
+        return []
+    found = [
+        *limit_ways(missed),
+        *own_side_ways(missed),
+        *recipe_ways(missed),
+        *swap_ways(missed),
+        *batch_ways(missed),
+        *strange_side_ways(missed),
+    ]
+    return [*sorted(found, key=lambda way: (_ORDER.index(way.kind), way.moved)), *target_ways(missed)]
 
 
 def target_ways(missed: MissedRow) -> Iterator[WayView]:

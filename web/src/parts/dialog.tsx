@@ -25,7 +25,7 @@ export function Overlaid({ layer = 'usual', ...props }: Props & { layer?: keyof 
   return (
     <Kind.Root open={open} onOpenChange={onOpenChange}>
       <Kind.Portal>
-        <Kind.Overlay className={`fixed inset-0 bg-black/40 ${LAYERS[layer]}`} />
+        <Kind.Overlay className={`fixed inset-0 bg-bar/50 ${LAYERS[layer]}`} />
         <Kind.Content
           {...described}
           className={`fixed top-20 left-1/2 max-h-[85vh] max-w-[94vw] -translate-x-1/2 overflow-y-auto rounded-xl border border-edge bg-sheet shadow-xl ${

@@ -6,7 +6,7 @@ type Tone = 'alert' | 'caution' | 'plain';
 
 const TONES: Record<Tone, string> = {
   alert: 'border-l-alert',
-  caution: 'border-l-carbohydrate',
+  caution: 'border-l-ochre',
   plain: 'border-l-edge',
 };
 

@@ -170,7 +170,7 @@ function Question({
       onSettle(newLine({ food, purchased_g: grams, text: proposal.text }));
   };
   return (
-    <li className="rounded-lg border border-steel border-l-4 border-l-carbohydrate bg-sheet p-3">
+    <li className="rounded-lg border border-steel border-l-4 border-l-ochre bg-sheet p-3">
       <p>
         “{proposal.text}”{' '}
         <strong>{food === null ? 'Which food is it?' : `How much ${food.name} is it?`}</strong>

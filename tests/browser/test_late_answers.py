@@ -11,21 +11,21 @@ from yantai.work.batches.reading import read_plan
 
 
 class LateAnswers(OwnKitchen):
-    def hold(self, path: str) -> list[Route]:
-        """Requests that are answered when the test lets them."""
-        held: list[Route] = []
-        self.page.route(path, lambda route: held.append(route))
-        return held
+    def hold(self, path: str) -> None:
+        """Requests to this are answered when the test lets them."""
+        self.path, self.held = path, list[Route]()
+        self.page.route(path, lambda route: self.held.append(route))
 
-    def let_go(self, held: list[Route]) -> None:
-        while held:
-            held.pop(0).continue_()
+    def let_go(self) -> None:
+        while self.held:
+            self.held.pop(0).continue_()
+        self.page.unroute(self.path)
 
     def test_a_cell_typed_into_while_another_is_saved(self) -> None:
         batch_id = planned(self.who).batch.id
         page = self.page
         page.goto(f"/batches/{batch_id}")
-        held = self.hold("**/changes")
+        self.hold("**/changes")
         self.cell(0, 1).focus()
         page.keyboard.type("123")
         page.keyboard.press("Enter")
@@ -33,11 +33,10 @@ class LateAnswers(OwnKitchen):
         page.keyboard.type("77")
         typed = page.get_by_label("Milo Brandt, grams of Bulgur").or_(page.get_by_label("Ada Vance, grams of Bulgur"))
         expect(typed).to_have_value("77")
-        self.let_go(held)
+        self.let_go()
         expect(self.cell(0, 1)).to_contain_text("123")
         expect(typed).to_have_value("77")
         expect(typed).to_be_focused()
-        page.unroute("**/changes")
         page.keyboard.press("Enter")
         expect(self.cell(1, 2)).to_contain_text("77")
         expect(self.cell(1, 2)).to_be_focused()
@@ -53,12 +52,12 @@ class LateAnswers(OwnKitchen):
         batch_id = planned(self.who).batch.id
         page = self.page
         page.goto(f"/batches/{batch_id}")
-        held = self.hold("**/changes")
+        self.hold("**/changes")
         self.cell(0, 1).focus()
         page.keyboard.type("123")
         page.keyboard.press("Enter")
         self.cell(1, 3).focus()
-        self.let_go(held)
+        self.let_go()
         expect(self.cell(0, 1)).to_contain_text("123")
         expect(self.cell(1, 3)).to_be_focused()
 
@@ -68,13 +67,12 @@ class LateAnswers(OwnKitchen):
         page.goto(f"/batches/{batch_id}")
         page.get_by_role("button", name="Bulgur").first.click()
         field = page.get_by_role("region", name="Bulgur", exact=True).get_by_label("At most")
-        held = self.hold("**/changes")
+        self.hold("**/changes")
         field.fill("300")
         field.press("Enter")
         field.fill("310")
-        self.let_go(held)
+        self.let_go()
         expect(self.cell(0, 2)).to_be_visible()
-        page.unroute("**/changes")
         field.press("Enter")
         expect(page.get_by_role("button", name="Undo")).to_be_enabled()
         expect(field).to_have_value("310")
@@ -90,7 +88,7 @@ class LateAnswers(OwnKitchen):
         rice = card.get_by_label("Rice, white, long-grain, bought")
         expect(rice).to_have_value("586.5")
         card.get_by_role("button", name="Rice, white, long-grain: more").click()
-        held = self.hold("**/recipes/read")
+        self.hold("**/recipes/read")
         card.get_by_role("button", name="Another food for this line").click()
         page.get_by_role("dialog").get_by_role("combobox").fill("rolled oats")
         page.get_by_role("option", name="Oats, rolled").first.click()
@@ -98,8 +96,7 @@ class LateAnswers(OwnKitchen):
         first.fill("1234")
         name = page.get_by_label("Name", exact=True)
         name.fill("Renamed meanwhile")
-        self.let_go(held)
-        self.let_go(held)
+        self.let_go()
         expect(card.get_by_label("Oats, rolled, bought")).not_to_have_value("586.5")
         expect(first).to_have_value("1234")
         expect(name).to_have_value("Renamed meanwhile")

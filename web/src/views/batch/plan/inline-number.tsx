@@ -39,14 +39,15 @@ export function InlineNumber({
   const before = useRef(stored);
   /** What was wished last: leaving the field does not wish it again while it waits. */
   const wished = useRef<string | null>(null);
+  /** What was typed and is stored now, which may be written another way. */
+  const [taken, setTaken] = useState<string | null>(null);
   useEffect(() => {
-    if (before.current === stored) return;
-    const replaced = [before.current, wished.current];
+    const was = before.current;
     before.current = stored;
-    // What was typed on while the answer was on its way stays typed.
-    setText((now) => (replaced.includes(now) ? stored : now));
+    // What was typed on while an answer was on its way stays typed.
+    setText((now) => (now === was || now === taken ? stored : now));
     setFault(null);
-  }, [stored]);
+  }, [stored, taken]);
   useEffect(() => keepDraft(draft, text === stored ? null : text), [draft, text, stored]);
   const latest = useRef(text);
   latest.current = text;
@@ -60,7 +61,8 @@ export function InlineNumber({
     wished.current = text;
     const problem = await onCommit(typed.value);
     if (latest.current !== text) return;
-    setFault(problem ? (problem.errors?.[0]?.message ?? problem.detail) : null);
+    if (problem) setFault(problem.errors?.[0]?.message ?? problem.detail);
+    else setTaken(text);
   };
   return (
     <Field
@@ -75,6 +77,7 @@ export function InlineNumber({
       fault={fault}
       onChange={(event) => {
         setText(event.target.value);
+        setTaken(null);
         setFault(null);
       }}
       onBlur={() => {

@@ -12,6 +12,8 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
+from yantai.launcher.system import CHROMIUM
+
 ADDRESS = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8420"
 ASSETS = Path(__file__).parents[1] / "src" / "yantai" / "web" / "assets"
 
@@ -38,7 +40,7 @@ def first_page(page: Page) -> float:
 
 def main() -> None:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
         context = browser.new_context(viewport={"width": 1280, "height": 800})
         page = context.new_page()
         page.goto(f"{ADDRESS}/sign-in")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import uuid
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from unittest.mock import patch
 
 from sqlalchemy import text
@@ -102,3 +103,13 @@ class Kept(EveryWish):
             self.assertNotEqual(ounces["ways"], grams["ways"])
             self.assertEqual(ounces, self.found_anew())
         self.assertEqual(self.answers(), grams)
+
+    def test_many_ask_at_once_and_old_answers_are_dropped(self) -> None:
+        asked = [ask for ask in self.questions().values() for _ in range(4)]
+        with ThreadPoolExecutor(len(asked)) as pool:
+            for done in [pool.submit(ask) for ask in asked]:
+                done.result()
+        planned(self.who)
+        self.answers()
+        with database().workspace(self.who.workspace_id) as session:
+            self.assertEqual(session.scalars(text("SELECT count(*) FROM kept_answer")).one(), len(self.questions()))

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Callable
+from functools import cache
 from hashlib import sha256
 from typing import TypeVar
 
-from sqlalchemy import Text, cast, func, select
+from sqlalchemy import Text, cast, delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -28,21 +29,24 @@ def kept(database: Database, who: SignedIn, question: str, kind: Kept[T], find: 
         Whatever `find` raises, which is not kept.
     """
     row = tables.KeptAnswer
+    key = {"workspace_id": who.workspace_id, "question": f"{question} {_shape(kind)}", "spoken": units_spoken()}
     with database.reading(who.workspace_id) as session:
-        state = f"{_shape(kind)} {state_of(session)}"
-        query = select(row.answer).where(row.question == question, row.spoken == units_spoken(), row.state == state)
-        known = session.scalars(query).one_or_none()
+        state = state_of(session)
+        known = session.scalars(select(row.answer).filter_by(**key, state=state)).one_or_none()
         if known is not None:
             return kind.from_text(known)
         found = find(session)
     values = {"state": state, "answer": kind.to_text(found)}
-    key = {"workspace_id": who.workspace_id, "question": question, "spoken": units_spoken()}
     statement = insert(row).values(id=uuid.uuid4(), **key, **values)
     with database.workspace(who.workspace_id) as session:
+        # One after the other: each also drops what no one asks for again, the answers from another state.
+        session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(f"kept {who.workspace_id}", 0))))
+        session.execute(delete(row).where(row.state != state))
         session.execute(statement.on_conflict_do_update(index_elements=[*key], set_=values))
     return found
 
 
+@cache
 def _shape(kind: Kept[T]) -> str:
     return f"{ENGINE} {sha256(str(kind.schema).encode()).hexdigest()[:12]}"
 

@@ -1,0 +1,96 @@
+import { moment, plural, weight } from '~/lib/format';
+import { Button } from '~/parts/button';
+import { Notice } from '~/parts/notice';
+import type { Aside } from '~/views/batch/aside-panel';
+import { Panel } from '~/views/batch/frame/panel';
+import type { Plan } from '~/views/batch/frame/use-plan';
+
+/** What the leftovers of the weighed pots would fill, where the coach wants that. */
+export function Extra({ plan }: { plan: Plan }) {
+  if (plan.batch.leftover !== 'extra containers') return null;
+  const { extra } = plan;
+  return (
+    <Panel title={extra ? `${plural(extra.count, 'extra container')}` : 'Extra containers'}>
+      <p className="text-sm">
+        {extra === null
+          ? 'Weigh every component to see how many containers the leftovers fill.'
+          : extra.count === 0
+            ? 'What is left over fills no further container like these.'
+            : `Each of ${weight(extra.total_g)}: ${extra.parts.join(', ')}. They belong to nobody yet.`}
+      </p>
+    </Panel>
+  );
+}
+
+export function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside) => void }) {
+  if (plan.batch.packed_at !== null) {
+    return (
+      <Panel title="Packed" detail={moment(plan.batch.packed_at)}>
+        <p className="text-sm">This batch is closed. Open it again to change it.</p>
+      </Panel>
+    );
+  }
+  if (plan.to_settle.length === 0) {
+    return (
+      <Panel
+        title={plan.rows.some((row) => row.gauges.length > 0) ? 'Every target is met' : 'Nothing to settle'}
+      >
+        <p className="text-sm">
+          Cook what the heads of the columns say, then open a component and weigh what came out: the grams
+          follow.
+        </p>
+      </Panel>
+    );
+  }
+  return (
+    <>
+      {plan.to_settle.map((one) => (
+        <Notice key={one.title} tone="alert" title={one.title}>
+          <p>{one.detail}</p>
+          {one.row_id || one.component_id ? (
+            <button
+              type="button"
+              className="mt-1 min-h-9 font-medium underline"
+              onClick={() =>
+                onShow(
+                  one.row_id
+                    ? { show: 'row', id: one.row_id }
+                    : { show: 'component', id: one.component_id ?? '' },
+                )
+              }
+            >
+              {one.row_id ? 'Ways out' : 'Look inside'}
+            </button>
+          ) : null}
+        </Notice>
+      ))}
+    </>
+  );
+}
+
+export function WeighList({
+  plan,
+  onOpen,
+  onClose,
+}: {
+  plan: Plan;
+  onOpen: (id: string) => void;
+  onClose: () => void;
+}) {
+  return (
+    <Panel title="Weigh" detail="each component whole, its vessel taken off" onClose={onClose}>
+      <ul className="space-y-2">
+        {plan.components.map((component) => (
+          <li key={component.id}>
+            <Button className="w-full !justify-between" onClick={() => onOpen(component.id)}>
+              <span className="truncate">{component.name}</span>
+              <span className="figures text-sm">
+                {component.weighing ? `${weight(component.weighing.cooked_g)}` : 'to weigh'}
+              </span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}

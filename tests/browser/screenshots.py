@@ -36,7 +36,7 @@ def main() -> None:
     take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
     page.goto("/pantry?text=harissa")
     page.get_by_role("button", name="Harissa").click()
-    take(page, "own-food", "Harissa paste from the quay", lambda: page.get_by_role("link", name="Edit").click())
+    take(page, "own-food", "Harissa paste from the quay", lambda: edit_an_own_food(page))
     take(page, "yields", "Yields", lambda: page.goto("/yields"))
     take(page, "settings", "Settings", lambda: look_at_a_switch(page))
     page.goto("/pantry?text=turkey")
@@ -85,6 +85,11 @@ def write_a_recipe(page: Page) -> None:
 def look_at_days(page: Page) -> None:
     page.get_by_role("link", name="Ines Haverkamp").click()
     page.get_by_text("The day shall hold").first.wait_for()
+
+
+def edit_an_own_food(page: Page) -> None:
+    page.get_by_role("link", name="Edit").click()
+    page.get_by_label("What the label comes to").get_by_role("table").first.wait_for()
 
 
 def look_at_a_switch(page: Page) -> None:

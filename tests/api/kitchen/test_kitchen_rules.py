@@ -31,6 +31,15 @@ class Rules(ApiCase):
         planned(self.who)
         self.assertEqual(self.get("/settings/switch", energy_rule="general", carbohydrate="total"), [])
 
+    def test_only_what_moves_on_the_screen_is_named(self) -> None:
+        planned(self.who)
+        for change in self.get("/settings/switch", energy_rule="eu", carbohydrate="total"):
+            before, after = (
+                [f"{side['kcal']:.0f}", *(f"{side[key]:.1f}" for key in ("protein_g", "carbohydrate_g", "fat_g"))]
+                for side in (change["before"], change["after"])
+            )
+            self.assertNotEqual(before, after, change["name"])
+
     def test_label_energy_is_the_sources_own(self) -> None:
         self.send("PUT", "/settings", {"energy_rule": "label"})
         detail = self.get(f"/foods/{food_id('bulgur-wheat-dry')}")

@@ -7,7 +7,8 @@ from sqlalchemy.orm import Session, selectinload
 
 from yantai.core.errors import CoreError
 from yantai.core.foods.energy import Rules
-from yantai.core.foods.nutrients import Amounts
+from yantai.core.foods.nutrients import AIMED, Amounts, Nutrient
+from yantai.core.speaking import energy
 from yantai.formats.kept import Kept
 from yantai.store import tables
 from yantai.store.database import Database
@@ -72,10 +73,17 @@ def _per_100g(larder: Larder, component: tables.Component) -> Amounts | None:
         return None
 
 
+def _as_shown(amounts: Amounts) -> list[str]:
+    """The macros as whoever asks reads them: what does not move on the screen is not named."""
+    return [
+        energy(amounts[nutrient]) if nutrient is Nutrient.KCAL else f"{amounts[nutrient]:.1f}" for nutrient in AIMED
+    ]
+
+
 def _switched(kind: str, name: str, pair: list[Amounts | None]) -> SwitchedView | None:
     before, after = pair
     if before is None or after is None:
         return None
-    if all(abs(one - other) < 0.05 for one, other in zip(before.known, after.known, strict=True)):
+    if _as_shown(before) == _as_shown(after):
         return None
     return SwitchedView(kind=kind, name=name, before=AmountsView.of(before), after=AmountsView.of(after))

@@ -211,7 +211,9 @@ function FoodForm({ id, initial }: { id: string | null; initial: FoodDraft }) {
             <LabelOutcome detail={preview.data} />
           ) : (
             <p className="rounded-xl border border-dashed border-edge p-5 text-muted">
-              Type protein, carbohydrate and fat, and 100 g follow here.
+              {ready && preview.isFetching
+                ? 'Working out what 100 g hold …'
+                : 'Type protein, carbohydrate and fat, and 100 g follow here.'}
             </p>
           )}
           {ready && preview.isError ? (

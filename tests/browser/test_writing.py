@@ -109,6 +109,11 @@ class Writing(BrowserCase):
         grams = float(self.card.get_by_label("Oats, rolled, bought").input_value())
         self.assertTrue(240 < grams < 320, grams)
 
+    def save_by_keys(self) -> None:
+        """And what it said before is gone, so that what is seen is what it says now."""
+        expect(self.page.locator("[data-sonner-toast]")).to_have_count(0)
+        self.page.keyboard.press("Control+s")
+
     def test_a_line_that_waits_for_its_answer_is_not_lost(self) -> None:
         self.write("200 g bulgur")
         expect(self.card.get_by_label("Bulgur wheat, bought")).to_have_value("200")
@@ -121,10 +126,12 @@ class Writing(BrowserCase):
         self.page.get_by_role("button", name="Scale it").click()
         expect(self.card.get_by_label("Bulgur wheat, bought")).to_have_value("400")
         expect(waiting).to_be_visible()
-        self.page.get_by_role("button", name="Save recipe").click()
-        expect(self.page.get_by_text("1 written line to answer first, or to leave out.")).to_be_visible()
-        expect(waiting).to_be_visible()
-        self.assertEqual(list_recipes(database(), self.who), [])
+        for save in (self.page.get_by_role("button", name="Save recipe").click, self.save_by_keys):
+            save()
+            told = self.page.get_by_text("1 written line to answer first, or to leave out.")
+            expect(told.first).to_be_visible()
+            expect(waiting).to_be_visible()
+            self.assertEqual(list_recipes(database(), self.who), [])
         self.card.get_by_role("button", name="Leave it out").click()
         self.assertEqual(len(self.saved().components[0].lines), 1)
 

@@ -26,7 +26,6 @@ export function RecordPage({
   detail = '',
   actions,
   isPlaced = () => true,
-  onSubmit = form.submit,
   children,
 }: {
   form: RecordForm;
@@ -39,13 +38,12 @@ export function RecordPage({
   actions?: ReactNode;
   /** Whether a refusal of this is shown at a field. */
   isPlaced?: (pointer: string) => boolean;
-  onSubmit?: (event: FormEvent) => void;
   children: ReactNode;
 }) {
-  const { draft, dirty, problem, unreadable, saving, waits, canUndo, undo, archive } = form;
+  const { draft, dirty, problem, unreadable, saving, waits, canUndo, undo, submit, archive } = form;
   return (
     <Refused value={problem}>
-      <form onSubmit={onSubmit} noValidate>
+      <form onSubmit={submit} noValidate>
         <Page
           title={draft.name || `New ${what}`}
           detail={waits ? 'kept in this browser until the server answers' : dirty ? 'not saved yet' : detail}

@@ -26,6 +26,8 @@ type Options<Draft, Body, View> = {
   toInput: (draft: Draft) => Read<Body>;
   /** What the record is called where it is told what waits. */
   what: string;
+  /** Why it cannot be saved yet though all of it can be read, in words. */
+  notYet?: (draft: Draft) => string | null;
   save: (body: Body) => Calling<View>;
   archive: (archived: boolean) => Call;
   /** Keep what the server answered, and go on to it when it is new. */
@@ -53,6 +55,7 @@ export function useRecordForm<
   listKey,
   what,
   nameOf,
+  notYet,
   ...calls
 }: Options<Draft, Body, View>) {
   const key = useLocation().pathname;
@@ -148,7 +151,9 @@ export function useRecordForm<
   });
 
   const send = form.handleSubmit((values) => {
-    if (!save.isPending) save.mutate({ sent: structuredClone(values) });
+    const why = notYet?.(values);
+    if (why) toast.error(why);
+    else if (!save.isPending) save.mutate({ sent: structuredClone(values) });
   });
   useShortcut(SAVE, () => void send());
   const refused = waiting && isRefused(waiting) ? waiting.problem : undefined;

@@ -1,7 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { type FormEvent, useDeferredValue, useState } from 'react';
-import { toast } from 'sonner';
+import { useDeferredValue, useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { foodQuery } from '~/food/queries';
 import { plural } from '~/lib/format';
@@ -47,6 +46,13 @@ export function RecipePage() {
   return <RecipeForm key={recipeId} id={recipeId} initial={recipeDraft(recipe.data)} />;
 }
 
+/** A line that waits for its answer is no ingredient yet: saving would drop it without a word. */
+function linesToAnswer({ components }: RecipeDraft) {
+  const waiting = components.reduce((sum, one) => sum + one.asked.length, 0);
+  if (!waiting) return null;
+  return `${plural(waiting, 'written line')} to answer first, or to leave out. Nothing is saved yet.`;
+}
+
 function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -57,6 +63,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
     toDraft: recipeDraft,
     toInput: recipeInput,
     what: 'Recipe',
+    notYet: linesToAnswer,
     nameOf: (view) => view.name,
     save: (body) =>
       id === null
@@ -76,7 +83,7 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
     onArchived: () => void navigate({ to: '/recipes', ignoreBlocker: true }),
     listKey: recipesQuery.queryKey,
   });
-  const { control, draft, body, change, submit } = form;
+  const { control, draft, body, change } = form;
   // Figures wait for typing to pause, and keep the last good ones while a field is no number.
   const preview = useQuery({ ...previewQuery(useDeferredValue(body), id), enabled: !form.unreadable });
   useShortcut(UNDO, form.undo);
@@ -94,20 +101,11 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
       .flatMap((one) => one.components.map((part) => ({ ...part, recipe: one.name }))),
   ];
 
-  const waiting = draft.components.reduce((sum, one) => sum + one.asked.length, 0);
-  // A line that waits for its answer is no ingredient yet: saving would drop it without a word.
-  const saveAnswered = (event: FormEvent) => {
-    if (!waiting) return submit(event);
-    event.preventDefault();
-    toast.error(`${plural(waiting, 'written line')} to answer first, or to leave out. Nothing is saved yet.`);
-  };
-
   return (
     <RecordPage
       form={form}
       what="recipe"
       isNew={id === null}
-      onSubmit={saveAnswered}
       isPlaced={(pointer) => !/lines$|components$/.test(pointer)}
       actions={
         <>

@@ -79,6 +79,23 @@ class LateAnswers(OwnKitchen):
         page.reload()
         expect(field).to_have_value("310")
 
+    def test_a_brief_typed_on_stays_open(self) -> None:
+        batch_id = planned(self.who).batch.id
+        page = self.page
+        page.goto(f"/batches/{batch_id}")
+        page.get_by_role("button", name="Brief").click()
+        field = page.get_by_role("region", name="Brief").get_by_label("Name")
+        self.hold("**/changes")
+        field.fill("First name")
+        page.get_by_role("button", name="Save the brief").click()
+        field.fill("Second name")
+        self.let_go()
+        expect(page.get_by_role("heading", name="First name")).to_be_visible()
+        expect(field).to_have_value("Second name")
+        page.get_by_role("button", name="Save the brief").click()
+        expect(page.get_by_role("heading", name="Second name")).to_be_visible()
+        expect(field).to_have_count(0)
+
     def test_a_line_exchanged_while_others_are_typed_and_taken_out(self) -> None:
         self.open_recipe()
         page = self.page

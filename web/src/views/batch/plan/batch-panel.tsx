@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useRef, useState } from 'react';
 import { type Problem, type Schemas, toProblem } from '~/api/client';
 import { readNumber } from '~/lib/numbers';
 import { Button } from '~/parts/button';
@@ -86,6 +86,9 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
   const [problem, setProblem] = useState<Problem | null>(null);
   const [stepTyped, bufferTyped] = [readNumber(step), readNumber(buffer)];
   const fault = (field: string) => problem?.errors?.find((one) => one.pointer.endsWith(`/${field}`))?.message;
+  const typed = JSON.stringify([name, cookOn, step, buffer, sharing, leftover]);
+  const latest = useRef(typed);
+  latest.current = typed;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (stepTyped.fault || bufferTyped.fault) return;
@@ -101,7 +104,8 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
       },
     ]);
     setProblem(refused?.type === 'invalid' ? refused : null);
-    if (!refused) onClose();
+    // What was typed on while the answer was on its way stays open.
+    if (!refused && latest.current === typed) onClose();
   };
   return (
     <Panel title="Brief" detail={batch.recipe} onClose={onClose}>

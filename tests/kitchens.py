@@ -10,7 +10,7 @@ from typing import Any
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
 from yantai.work.accounts.sessions import sign_in
 from yantai.work.batches.commands import change_batch
-from yantai.work.batches.inputs import BatchInput, Change, Changes, EaterInput, SetPin, Vessel, Weigh
+from yantai.work.batches.inputs import BatchInput, Change, Changes, DishInput, EaterInput, SetPin, Vessel, Weigh
 from yantai.work.batches.make import create_batch
 from yantai.work.batches.views import PlanView
 from yantai.work.clients.clients import save_client
@@ -79,7 +79,7 @@ def planned(who: SignedIn) -> PlanView:
     targets = [target for client in eaters() for target in save_client(database(), who, client, None).targets]
     counts = [EaterInput(target_id=target.id, count=n) for target, n in zip(targets, (5, 3, 4), strict=True)]
     assert recipe.id is not None
-    given = BatchInput(name="Bowls", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=counts)
+    given = BatchInput(name="Bowls", cook_on=date(2026, 11, 29), dishes=[DishInput(recipe_id=recipe.id, eaters=counts)])
     return create_batch(database(), who, given)
 
 
@@ -115,7 +115,7 @@ def full_kitchen() -> SignedIn:
     day = DayInput(protein_g=150, extras=[DayExtraInput(food_id=reference_id(YOGURT), grams=200)])
     save_client(database(), who, ClientInput(name="Day by day", days=[day]), None)
     survey = start_survey(database(), who, NOW)
-    answer_recipe(database(), who.workspace_id, survey.id, plan.batch.recipe_id)
+    answer_recipe(database(), who.workspace_id, survey.id, plan.dishes[0].recipe_id)
     sent = replace(who, sent=Sent(command_id=uuid.uuid4(), digest="as it was sent"))
     save_settings(database(), sent, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
     read_filled(database(), who, plan.batch.id)

@@ -35,7 +35,7 @@ class EveryWish(ApiCase):
     def setUp(self) -> None:
         super().setUp()
         self.batch = planned(self.who)
-        self.recipe = self.get(f"/recipes/{self.batch.batch.recipe_id}")
+        self.recipe = self.get(f"/recipes/{self.batch.dishes[0].recipe_id}")
         self.eater = self.get("/clients")[0]
         self.own = self.send("POST", "/foods", _food(), status=201)["food"]
 
@@ -54,9 +54,8 @@ class EveryWish(ApiCase):
         def made() -> dict[str, Any]:
             target = self.eater["targets"][0]["id"]
             of = {
-                "recipe_id": self.recipe["id"],
                 "cook_on": "2026-11-29",
-                "eaters": [{"target_id": target, "count": 2}],
+                "dishes": [{"recipe_id": self.recipe["id"], "eaters": [{"target_id": target, "count": 2}]}],
             }
             return {"name": "Another", **of}
 
@@ -67,6 +66,12 @@ class EveryWish(ApiCase):
             return str(self.send("POST", "/surveys", status=202)["id"])
 
         return {
+            "copy_batch": lambda: Wish(
+                "POST",
+                f"{batch}/copies",
+                {"name": "Once more", "cook_on": "2026-12-06"},
+                {"name": "Twice more", "cook_on": "2026-12-06"},
+            ),
             "create_client": lambda: Wish("POST", "/clients", client, {**client, "name": "Else"}),
             "change_client": lambda: Wish(
                 "PUT", f"/clients/{self.eater['id']}", {**client, "version": self.eater["version"], "note": "new"}

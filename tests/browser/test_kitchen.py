@@ -10,7 +10,7 @@ from tests.browser.case import BrowserCase, choose
 from tests.kitchens import planned
 from tests.support import PASSWORD, database
 from yantai.store import tables
-from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.inputs import BatchInput, DishInput, EaterInput
 from yantai.work.batches.make import create_batch
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, TargetInput
@@ -259,7 +259,9 @@ class EditedFoods(Kitchen):
         (target,) = save_client(database(), self.who, client, None).targets
         assert recipe.id is not None
         eaters = [EaterInput(target_id=target.id, count=2)]
-        given = BatchInput(name="Pans", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=eaters)
+        given = BatchInput(
+            name="Pans", cook_on=date(2026, 11, 29), dishes=[DishInput(recipe_id=recipe.id, eaters=eaters)]
+        )
         batch = create_batch(database(), self.who, given).batch
         page = self.page
         page.goto(f"/pantry/{food.food.id}")

@@ -10,7 +10,7 @@ from playwright.sync_api import FilePayload, Locator, expect
 from tests.browser.case import BrowserCase, choose
 from tests.kitchens import bowl, planned
 from tests.support import PASSWORD, database
-from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.inputs import BatchInput, DishInput, EaterInput
 from yantai.work.batches.make import create_batch
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, TargetInput
@@ -35,7 +35,9 @@ class SixtyClients(BrowserCase):
                 for target in save_client(database(), self.who, given, None).targets
             ]
         assert recipe.id is not None
-        batch = BatchInput(name="Everyone", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=eaters)
+        batch = BatchInput(
+            name="Everyone", cook_on=date(2026, 11, 29), dishes=[DishInput(recipe_id=recipe.id, eaters=eaters)]
+        )
         plan = create_batch(database(), self.who, batch)
         self.signed_in(email, PASSWORD)
         self.page.goto(f"/batches/{plan.batch.id}")

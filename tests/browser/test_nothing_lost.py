@@ -245,7 +245,7 @@ class PanelFields(OwnKitchen):
         expect(page.get_by_role("button", name="Redo")).to_be_enabled()
         field.press("Tab")
         expect(page.get_by_role("button", name="Redo")).to_be_enabled()
-        self.assertEqual(read_plan(database(), self.who, plan.batch.id).components[1].maximum_g, 400)
+        self.assertEqual(read_plan(database(), self.who, plan.batch.id).dishes[0].parts[1].maximum_g, 400)
 
     def test_a_closed_panel_gives_the_focus_back(self) -> None:
         plan = planned(self.who)

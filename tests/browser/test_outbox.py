@@ -118,7 +118,7 @@ class Away(OwnKitchen):
         self.mend()
         for label in ("At least", "At most"):
             expect(panel.get_by_label(label)).to_have_attribute("data-saved", "")
-        chicken = read_plan(database(), self.who, plan.batch.id).components[0]
+        chicken = read_plan(database(), self.who, plan.batch.id).dishes[0].parts[0]
         self.assertEqual((chicken.minimum_g, chicken.maximum_g), (50, 260))
 
     def test_undo_lets_go_of_what_waits(self) -> None:

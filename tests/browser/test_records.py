@@ -209,7 +209,7 @@ class Batches(OwnKitchen):
     def test_a_recipe_that_moved_on_is_offered(self) -> None:
         plan = planned(self.who)
         given = bowl()
-        recipe = read_recipe(database(), self.who, plan.batch.recipe_id)
+        recipe = read_recipe(database(), self.who, plan.dishes[0].recipe_id)
         shorter = type(given)(name="Chicken bowl", components=given.components[:2], version=recipe.version)
         save_recipe(database(), self.who, shorter, recipe.id)
         self.page.goto(f"/batches/{plan.batch.id}")

@@ -23,7 +23,8 @@ from yantai.core.errors import CoreError, OutOfRange
 from yantai.core.foods.edible import edible_g, purchased_g
 from yantai.core.foods.labels import Label
 from yantai.core.foods.nutrients import Nutrient
-from yantai.core.planning.plan import ContainerClass, Part, plan
+from yantai.core.planning.dishes import ContainerClass, Dish, Part, one_dish
+from yantai.core.planning.plan import plan
 from yantai.core.planning.portioning import School, check_portioning
 from yantai.core.portions import Cell, Container
 from yantai.core.portions.demand import Demand
@@ -48,6 +49,11 @@ def portioned(**figures: float | None) -> None:
     check_portioning(School.BY_COMPONENT, "Rice", **given)  # type: ignore[arg-type]
 
 
+def eaten(**figures: float) -> ContainerClass:
+    given = {"count": 1, **figures}
+    return ContainerClass(target=AIM, tolerance=Tolerance(), **given)  # type: ignore[arg-type]
+
+
 def zeros(**figures: float) -> Label:
     return Label(**{"serving_g": 100, "protein_g": 0, "carbohydrate_g": 0, "fat_g": 0, **figures})  # type: ignore[arg-type]
 
@@ -62,6 +68,7 @@ Bound = tuple[str, str, Callable[[float], object], float, float]
 
 LINE = Line(name="Rice", composition=SOME, purchased_g=500, yield_range=keeps(1))
 RICE = Component(name="Rice", lines=(LINE,))
+WITH_RICE = one_dish({"rice": Part(component=RICE, share=1)})
 BOUNDS: list[Bound] = [
     ("problem", "minimum_g", lambda x: Cell(per_100g=SOME, share=1, minimum_g=x), 0, 2000),
     ("problem", "maximum_g", lambda x: Cell(per_100g=SOME, share=1, maximum_g=x), 0, 2000),
@@ -80,9 +87,13 @@ BOUNDS: list[Bound] = [
     ("targets", "factor", AIM.times, 0.1, 5),
     ("days", "day_share", lambda x: Day(figures={Nutrient.PROTEIN: 100}).share(x), 0.01, 1),
     ("weighing", "gross_g", lambda x: VesselWeight(gross_g=x, vessel_g=0), 0.1, 1_000_000),
-    ("plan", "count", lambda x: ContainerClass(target=AIM, tolerance=Tolerance(), count=x), 0, 100),  # type: ignore[arg-type]
-    ("plan", "buffer_share", lambda x: plan({"rice": Part(component=RICE, share=1)}, (), buffer_share=x), 0, 0.5),
-    ("plan", "plate_g", lambda x: ContainerClass(target=AIM, tolerance=Tolerance(), count=1, plate_g=x), 1, 5000),
+    ("dishes", "count", lambda x: eaten(count=x), 0, 100),
+    ("dishes", "helping", lambda x: eaten(helping=x), 0.1, 5),
+    ("dishes", "plate_g", lambda x: eaten(plate_g=x), 1, 5000),
+    ("dishes", "tub_ml", lambda x: Part(component=RICE, share=1, tub_ml=x), 5, 2000),
+    ("dishes", "takes_g", lambda x: Part(component=RICE, share=1, takes_g=x), 1, 1_000_000),
+    ("dishes", "takes", lambda x: Dish(parts={}, groups={"grain": x}), 1, 20),  # type: ignore[dict-item]
+    ("plan", "buffer_share", lambda x: plan(WITH_RICE, (), buffer_share=x), 0, 0.5),
     ("components", "purchased_g", lambda x: replace(LINE, purchased_g=x), 0, 1_000_000),
     ("components", "retained_share", lambda x: replace(LINE, retained_share=x), 0, 1),
     ("components", "pieces", lambda x: Component(name="Rice", lines=(LINE,), pieces=x), 1, 10_000),  # type: ignore[arg-type]

@@ -9,14 +9,13 @@ import uuid
 from typing import Any
 
 from yantai.core.foods.nutrients import Nutrient
-from yantai.core.planning.plan import Part
-from yantai.formats.plan_document import PlanDocument, core_classes, core_parts, read_plan
+from yantai.formats.plan_document import PlanDocument, core_classes, core_dishes, read_plan
 from yantai.formats.plan_export import Eater, Told, plan_document
 from yantai.formats.plan_result import compute_plan
 
 FULL: dict[str, Any] = {
     "format": "yantai-plan",
-    "version": 2,
+    "version": 3,
     "name": "Every field",
     "step_g": 5.0,
     "buffer_share": 0.03,
@@ -30,7 +29,7 @@ FULL: dict[str, Any] = {
             "method": "simmered",
             "lid": "off",
             "cook_min": 40.0,
-            "school": "by component",
+            "school": None,
             "ingredients": [
                 {
                     "name": "Chicken thigh",
@@ -70,15 +69,18 @@ FULL: dict[str, Any] = {
             "cooked_g": 1510.0,
             "poured_fat_g": 21.0,
             "raw_fixed": True,
-            "share_g": 190.0,
-            "minimum_g": 40.0,
-            "maximum_g": 320.0,
+            "share_g": None,
+            "minimum_g": None,
+            "maximum_g": None,
             "density_g_per_ml": 0.87,
             "pieces": None,
             "unit_g": None,
-            "unit_part": 1.0,
-            "plate_share": 2.0,
-            "eye_g": 130.0,
+            "unit_part": None,
+            "plate_share": None,
+            "eye_g": None,
+            "packed_raw": True,
+            "kit_text": "Thaw, then four hours on low.",
+            "whole_pans": False,
         },
         {
             "key": "muffin",
@@ -87,7 +89,7 @@ FULL: dict[str, Any] = {
             "method": "baked",
             "lid": "on",
             "cook_min": 25.0,
-            "school": "pieces",
+            "school": None,
             "ingredients": [
                 {
                     "name": "Eggs",
@@ -111,22 +113,45 @@ FULL: dict[str, Any] = {
             "cooked_g": None,
             "poured_fat_g": 0.0,
             "raw_fixed": False,
-            "share_g": 120.0,
-            "minimum_g": 0.0,
+            "share_g": None,
+            "minimum_g": None,
             "maximum_g": None,
             "density_g_per_ml": 0.6,
             "pieces": 12,
-            "unit_g": 45.0,
-            "unit_part": 0.5,
-            "plate_share": 1.0,
-            "eye_g": 0.0,
+            "unit_g": None,
+            "unit_part": None,
+            "plate_share": None,
+            "eye_g": None,
+            "packed_raw": False,
+            "kit_text": "",
+            "whole_pans": True,
         },
+    ],
+    "dishes": [
+        {
+            "key": "tray",
+            "name": "Tray",
+            "groups": {"bread": 1},
+            "parts": [
+                {
+                    "component": "chicken", "school": "by component", "share_g": 190.0, "minimum_g": 40.0,
+                    "maximum_g": 320.0, "unit_g": None, "unit_part": 1.0, "plate_share": 2.0, "eye_g": 130.0,
+                    "place": "in the container", "tub_ml": None, "takes_g": 900.0, "group": None,
+                },
+                {
+                    "component": "muffin", "school": "pieces", "share_g": 120.0, "minimum_g": 0.0, "maximum_g": None,
+                    "unit_g": 45.0, "unit_part": 0.5, "plate_share": 1.0, "eye_g": 0.0, "place": "beside",
+                    "tub_ml": 250.0, "takes_g": None, "group": "bread",
+                },
+            ],
+        }
     ],
     "containers": [
         {
             "name": "Lunch",
             "client": "Mira",
             "client_id": "0b7a5a3e-3c1d-4a53-9c61-0d6a6d9c2f11",
+            "dish": "tray",
             "slot": "lunch",
             "day_type": "training",
             "count": 3,
@@ -143,13 +168,16 @@ FULL: dict[str, Any] = {
             "capacity_g": 700.0,
             "plate_g": 410.0,
             "rank": 4,
+            "helping": 0.5,
             "pins": {"muffin": 45.0},
             "left_out": [],
+            "chosen": ["muffin"],
         },
         {
             "name": "Supper",
             "client": "Odo",
             "client_id": "5f0f0c0a-7e4b-4b1e-8f59-2a8cf1f6a7d2",
+            "dish": "tray",
             "slot": "dinner",
             "day_type": "rest",
             "count": 2,
@@ -165,8 +193,10 @@ FULL: dict[str, Any] = {
             "capacity_g": None,
             "plate_g": None,
             "rank": 0,
+            "helping": 1.0,
             "pins": {},
             "left_out": ["muffin"],
+            "chosen": [],
         },
     ],
     "steps": [
@@ -191,6 +221,7 @@ def exported(document: PlanDocument) -> PlanDocument:
             method=one.method or "",
             lid=one.lid,
             cook_min=one.cook_min,
+            kit_text=one.kit_text,
             allergens=[line.allergens for line in one.ingredients],
         )
         for one in document.components
@@ -207,7 +238,7 @@ def exported(document: PlanDocument) -> PlanDocument:
     ]
     return plan_document(
         document.name,
-        core_parts(document),
+        core_dishes(document),
         list(zip(eaters, core_classes(document), strict=True)),
         told,
         step_g=document.step_g,
@@ -228,6 +259,7 @@ def leaves(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
 
 OTHERS: dict[str, Any] = {
     "school": "plate shares", "sharing": "fair", "leftover": "keep", "method": "braised", "unit_part": 0.25, "lid": "",
+    "place": "at eating",
 }  # fmt: skip
 """Another value of fields whose values are a closed set."""
 
@@ -238,9 +270,13 @@ def at(value: Any, path: tuple[Any, ...]) -> Any:
     return value
 
 
+REFERENCES = ("format", "version", "key", "component", "dish", "group")
+"""Fields that name something else in the document, or what the document is."""
+
 CLOSED = {
     ("components", 0, "ingredients", 0, "counted"),  # its fat is poured off
     ("components", 0, "ingredients", 0, "role"),
+    ("dishes", 0, "groups", "bread"),  # there is one part in it
     ("components", 0, "raw_fixed"),  # what has been cooked and weighed is fixed
 }
 """Fields that the others leave one value."""
@@ -279,7 +315,7 @@ class Export(unittest.TestCase):
             for part in path[:-1]:
                 holder = holder[part]
             value = another(path, holder[path[-1]])
-            if value is None or path[-1] in ("format", "version", "key") or "left_out" in path or path in CLOSED:
+            if value is None or path[-1] in REFERENCES or "left_out" in path or "chosen" in path or path in CLOSED:
                 continue
             holder[path[-1]] = value
             out = exported(read_plan(json.dumps(changed))).model_dump(mode="json")
@@ -293,8 +329,7 @@ class Export(unittest.TestCase):
         self.assertEqual(compute_plan(exported(document)), compute_plan(document))
 
     def test_what_is_not_known_is_left_empty(self) -> None:
-        parts: dict[str, Part] = core_parts(read_plan(json.dumps(FULL)))
-        lines = parts["chicken"].component.lines
+        lines = core_dishes(read_plan(json.dumps(FULL)))["tray"].parts["chicken"].component.lines
         self.assertEqual([sorted(line.composition.at_least) for line in lines], [[], ["fibre_g"]])
 
     def test_energy_that_is_not_stated_follows_from_macros_that_are(self) -> None:
@@ -305,7 +340,7 @@ class Export(unittest.TestCase):
                 document["components"][0]["poured_fat_g"] = 0
                 held = document["components"][0]["ingredients"][0]["per_100g"]
                 held.update(dict.fromkeys(missing))
-                line = core_parts(read_plan(json.dumps(document)))["chicken"].component.lines[0]
+                line = core_dishes(read_plan(json.dumps(document)))["tray"].parts["chicken"].component.lines[0]
                 self.assertAlmostEqual(line.composition[Nutrient.KCAL], kcal)
                 self.assertEqual(sorted(line.composition.at_least), unknown)
 

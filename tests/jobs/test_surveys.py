@@ -17,7 +17,7 @@ from tests.support import NOW, database, new_kitchen, settings
 from yantai.core.planning import fit
 from yantai.jobs import tasks, worker
 from yantai.store import tables
-from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.inputs import BatchInput, DishInput, EaterInput
 from yantai.work.batches.make import create_batch
 from yantai.work.clients.clients import list_clients, save_client
 from yantai.work.clients.inputs import ClientInput, DayInput, TargetInput
@@ -92,10 +92,13 @@ class Answers(SurveyCase):
         for recipe in list_recipes(database(), self.who):
             given = BatchInput(
                 name="Check",
-                recipe_id=recipe.id,
                 cook_on=date(2026, 11, 29),
-                eaters=[EaterInput(target_id=target.id, count=1) for target in targets],
                 buffer_share=0,
+                dishes=[
+                    DishInput(
+                        recipe_id=recipe.id, eaters=[EaterInput(target_id=target.id, count=1) for target in targets]
+                    )
+                ],
             )
             plan = create_batch(database(), self.who, given)
             by_batch = {(row.client, row.slot): all(gauge.miss == 0 for gauge in row.gauges) for row in plan.rows}
@@ -182,10 +185,10 @@ class Running(SurveyCase):
         started = self.start()
         right = fit.fits
 
-        def wrong(parts, classes, **more):
-            if len(parts) == 1:
+        def wrong(dish, classes, **more):
+            if len(dish.parts) == 1:
                 raise ZeroDivisionError
-            return right(parts, classes, **more)
+            return right(dish, classes, **more)
 
         with (
             patch.object(fit, "fits", wrong),

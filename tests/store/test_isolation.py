@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from tests.kitchens import apply, full_kitchen, planned, weigh
 from tests.support import database, new_kitchen
-from yantai.core.planning.portioning import Bounds
+from yantai.core.planning.portioning import Portioning
 from yantai.store import tables
 from yantai.store.tables import Base
 from yantai.work.batches.inputs import Withdraw
@@ -108,7 +108,7 @@ class SecondWorkspace(unittest.TestCase):
                     name="x",
                     role="protein",
                     method="none",
-                    bounds=Bounds(minimum_g=0, maximum_g=100),
+                    portioning=Portioning(),
                     density_g_per_ml=1,
                 )
             )

@@ -7,7 +7,7 @@ It is installed and used alone as `yantai-core` (packaging/core). What is named 
 >>> rice = Line(name="rice", purchased_g=500, composition=Amounts(tuple(held.values())), yield_range=cooks)
 >>> pot = Part(component=Component(name="Rice", lines=(rice,)), share=1500)
 >>> lunch = ContainerClass(target=Target(carbohydrate_g=60), tolerance=Tolerance(), count=5)
->>> answer = plan({"rice": pot}, [lunch], step_g=5)
+>>> answer = plan(one_dish({"rice": pot}), [lunch], step_g=5)
 >>> answer.portions[0].grams, answer.all_met
 ((230.0,), True)
 """
@@ -16,7 +16,8 @@ from yantai.core.cooking.components import Component, Line
 from yantai.core.cooking.yields import YieldRange, YieldSource
 from yantai.core.errors import CoreError
 from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
-from yantai.core.planning.plan import ENGINE, ContainerClass, Leftover, Part, Plan, plan
+from yantai.core.planning.dishes import ContainerClass, Dish, Part, one_dish
+from yantai.core.planning.plan import ENGINE, Leftover, Plan, plan
 from yantai.core.planning.portioning import School
 from yantai.core.portions import Portions, Sharing
 from yantai.core.targets.targets import Target, Tolerance
@@ -28,6 +29,7 @@ __all__ = [
     "Component",
     "ContainerClass",
     "CoreError",
+    "Dish",
     "Leftover",
     "Line",
     "Nutrient",
@@ -40,5 +42,6 @@ __all__ = [
     "Tolerance",
     "YieldRange",
     "YieldSource",
+    "one_dish",
     "plan",
 ]

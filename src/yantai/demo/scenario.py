@@ -6,10 +6,25 @@ import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
 from yantai.demo.schools import school_days
+from yantai.demo.sunday import BOWLS, BREAKFAST, KOFTA, LENTILS, bowls, egg_bake, lentil_pot, more_clients
 from yantai.store.database import Database
 from yantai.work.accounts.sessions import account_exists, create_workspace, sign_in
 from yantai.work.batches.commands import change_batch
-from yantai.work.batches.inputs import BatchInput, Changes, EaterInput, SetPacked, SetPin, Vessel, Weigh
+from yantai.work.batches.inputs import (
+    BatchInput,
+    Change,
+    Changes,
+    CookApart,
+    DishInput,
+    EaterInput,
+    SetLine,
+    SetPacked,
+    SetPin,
+    SharePot,
+    SpreadChoices,
+    Vessel,
+    Weigh,
+)
 from yantai.work.batches.make import create_batch
 from yantai.work.batches.views import PlanView
 from yantai.work.clients.clients import save_client
@@ -48,7 +63,7 @@ def load_demo(database: Database, today: date | None = None) -> None:
     save_settings(database, who, WorkspaceInput(vessels=_vessels()))
     for food in _own_foods():
         save_food(database, who, food, None)
-    clients = {client.name: save_client(database, who, client, None) for client in _clients()}
+    clients = {client.name: save_client(database, who, client, None) for client in [*_clients(), *more_clients()]}
     kofta = save_recipe(database, who, _kofta_tray(), None)
     stew = save_recipe(database, who, _bean_stew(), None)
     sunday = today + timedelta(days=(6 - today.weekday()) % 7)
@@ -58,19 +73,59 @@ def load_demo(database: Database, today: date | None = None) -> None:
         recipe = save_recipe(database, who, day.recipe, None)
         eaters = _eaters(clients, day.counts)
         payload = BatchInput(
-            name=day.name, recipe_id=_id(recipe), cook_on=sunday + timedelta(days=day.days_after), eaters=eaters
+            name=day.name,
+            cook_on=sunday + timedelta(days=day.days_after),
+            dishes=[DishInput(recipe_id=_id(recipe), eaters=eaters)],
         )
         create_batch(database, who, payload)
     to_go = {("Ines Haverkamp", "lunch, training"): 2, ("Bram Oduya", "lunch"): 3, ("Safiya Lund", "lunch"): 2}
     payload = BatchInput(
         name="Kofta to go",
-        recipe_id=_id(kofta),
         cook_on=sunday + timedelta(days=7),
-        eaters=_eaters(clients, to_go),
         step_g=1,
+        dishes=[DishInput(recipe_id=_id(kofta), eaters=_eaters(clients, to_go))],
     )
     create_batch(database, who, payload)
+    _sunday_at_the_boathouse(database, who, kofta, clients, sunday + timedelta(days=7))
     _ask_who_can_eat_what(database, who)
+
+
+def _sunday_at_the_boathouse(
+    database: Database, who: SignedIn, kofta: RecipeView, clients: dict[str, ClientView], cook_on: date
+) -> None:
+    """Four dishes at once: one pot of rice for two of them, choices spread, a sauce without milk cooked apart."""
+    made = [save_recipe(database, who, recipe, None) for recipe in (egg_bake(), lentil_pot(), bowls())]
+    eaten = zip((kofta, *made), (KOFTA, BREAKFAST, LENTILS, BOWLS), strict=True)
+    payload = BatchInput(
+        name="Sunday at the boathouse",
+        cook_on=cook_on,
+        dishes=[DishInput(recipe_id=_id(recipe), eaters=_eaters(clients, counts)) for recipe, counts in eaten],
+    )
+    plan = create_batch(database, who, payload)
+    kofta_dish, _, lentils, from_parts = plan.dishes
+    mine, other = (
+        next(part.component_id for part in dish.parts if _name(plan, part.component_id) == "Rice")
+        for dish in (lentils, from_parts)
+    )
+    done = datetime.combine(cook_on, time(9), UTC) - timedelta(days=1)
+    plan = _change(database, who, plan, SharePot(component_id=other, with_component_id=mine), done)
+    plan = _change(database, who, plan, SpreadChoices(dish_id=from_parts.id), done)
+    petra = next(row.id for row in plan.rows if row.client == "Petra Nowicka")
+    sauce = next(part.component_id for part in kofta_dish.parts if _name(plan, part.component_id) == "Mint yoghurt")
+    plan = _change(database, who, plan, CookApart(component_id=sauce, row_ids=[petra]), done)
+    without_milk = next(component for component in plan.components if component.name.startswith("Mint yoghurt for"))
+    yoghurt = without_milk.lines[0]
+    swap = SetLine(
+        component_id=without_milk.id,
+        line_id=yoghurt.id,
+        food_id=reference_id("soy-yogurt-sweetened"),
+        purchased_g=700,
+    )
+    _change(database, who, plan, swap, done)
+
+
+def _name(plan: PlanView, component_id: uuid.UUID) -> str:
+    return next(component.name for component in plan.components if component.id == component_id)
 
 
 def _ask_who_can_eat_what(database: Database, who: SignedIn) -> None:
@@ -96,7 +151,11 @@ def _planned(
     plan = create_batch(
         database,
         who,
-        BatchInput(name="Kofta Sunday", recipe_id=_id(recipe), cook_on=cook_on, eaters=_eaters(clients, counts)),
+        BatchInput(
+            name="Kofta Sunday",
+            cook_on=cook_on,
+            dishes=[DishInput(recipe_id=_id(recipe), eaters=_eaters(clients, counts))],
+        ),
     )
     sauce = plan.components[3].id
     safiya = next(row.id for row in plan.rows if row.client == "Safiya Lund")
@@ -121,7 +180,9 @@ def _packed(
         ("Wilf Tanaka", "lunch"): 3,
     }
     eaters = _eaters(clients, counts)
-    payload = BatchInput(name="Bean stew Wednesday", recipe_id=_id(recipe), cook_on=cook_on, eaters=eaters)
+    payload = BatchInput(
+        name="Bean stew Wednesday", cook_on=cook_on, dishes=[DishInput(recipe_id=_id(recipe), eaters=eaters)]
+    )
     plan = create_batch(database, who, payload)
     done = datetime.combine(cook_on, time(15, 40), UTC)
     # How each pan came out against its expectation, and the empty weight of what it stood in.
@@ -137,7 +198,7 @@ def _packed(
     _change(database, who, plan, SetPacked(packed=True), done + timedelta(minutes=50))
 
 
-def _change(database: Database, who: SignedIn, plan: PlanView, change: Weigh | SetPacked, now: datetime) -> PlanView:
+def _change(database: Database, who: SignedIn, plan: PlanView, change: Change, now: datetime) -> PlanView:
     payload = Changes(version=plan.batch.version, changes=[change], command_id=uuid.uuid4())
     return change_batch(database, who, plan.batch.id, payload, now).plan
 

@@ -18,15 +18,17 @@ from yantai.core.cooking.yields import TAKEN_UP, YieldRange, YieldSource
 from yantai.core.errors import CoreError
 from yantai.core.foods.energy import general_kcal
 from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
-from yantai.core.planning.plan import ContainerClass, Leftover, Part
-from yantai.core.planning.portioning import Bounds, School
+from yantai.core.planning.dishes import HELPING_RANGE, ONE, TUB_RANGE_ML, ContainerClass, Dish, Part
+from yantai.core.planning.plan import Leftover
+from yantai.core.planning.portioning import Bounds, Place, School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
 from yantai.core.targets.targets import Target, Tolerance
 from yantai.formats.figures import with_figures
 
-NEWEST = 2
+NEWEST = 3
 MOST_COMPONENTS = 60
+MOST_DISHES = 12
 MOST_CONTAINERS = 5000
 MOST_BYTES = 5_000_000
 
@@ -104,11 +106,48 @@ class Ingredient(DocumentModel):
     cooks: Yield | None = None
 
 
+class Portioned(DocumentModel):
+    """How a component gets into the containers of a dish: its school, the least and the most, one piece or scoop, its
+    share of the plate, an amount nobody weighs; `share_g` is its weight in the recipe as written."""
+
+    school: School = School.BY_COMPONENT
+    share_g: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)] | None = None
+    minimum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
+    maximum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] | None = None
+    unit_g: Annotated[float, Field(ge=1, le=MAXIMUM_CELL_G)] | None = None
+    unit_part: Annotated[float, Field(ge=0.1, le=1)] = 1
+    plate_share: Annotated[float, Field(ge=0, le=1000)] = 1
+    eye_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
+
+
+class DocumentPart(Portioned):
+    """A component in a dish, by its key. It goes into the container, beside it into a tub of `tub_ml`, or is added at
+    eating; `group` names the group it is one of, `takes_g` is what of its pot is set aside for the dish."""
+
+    component: Name
+    place: Place = Place.IN_CONTAINER
+    tub_ml: Annotated[float, Field(ge=TUB_RANGE_ML[0], le=TUB_RANGE_ML[1])] | None = None
+    takes_g: Annotated[float, Field(ge=1, le=1_000_000)] | None = None
+    group: Name | None = None
+
+
+class DocumentDish(DocumentModel):
+    """Something that is eaten: its parts, and of how many of each group a container takes."""
+
+    key: Name
+    name: Name
+    parts: Annotated[list[DocumentPart], Field(min_length=1, max_length=MOST_COMPONENTS)]
+    groups: dict[Name, Annotated[int, Field(ge=1, le=20)]] = {}
+
+
 class DocumentComponent(DocumentModel):
-    """A component cooked on its own. `cooked_g` is its weight off the scale, null while it is not weighed. On its
-    `role` only depends the most that is usual in a container, where no `maximum_g` is given; on the `method` it is
-    cooked by, the `lid` ("on", "off", "" where it is not said) and the minutes on the heat only how much of its water
-    boils off."""
+    """A component cooked on its own. How it is portioned (`school` to `eye_g`) is only said here where the document has
+    no dishes: then all of its components are parts of one.
+
+    `cooked_g` is its weight off the scale, null while it is not weighed. On its `role` only depends the most that is
+    usual in a container, where no `maximum_g` is given; on the `method` it is cooked by, the `lid` ("on", "off", ""
+    where it is not said) and the minutes on the heat only how much of its water boils off. What is `packed_raw` is
+    cooked later, as `kit_text` says, and has raw grams; `whole_pans` are cooked whole or not at all."""
 
     key: Name
     name: Name
@@ -116,22 +155,31 @@ class DocumentComponent(DocumentModel):
     method: Name | None = None
     lid: Lid = Lid.UNSAID
     cook_min: Annotated[float, Field(ge=1, le=MAXIMUM_COOK_MIN, allow_inf_nan=False)] | None = None
-    school: School = School.BY_COMPONENT
     ingredients: Annotated[list[Ingredient], Field(min_length=1, max_length=200)]
     cooks: Yield | None = None
     cooked: bool = True
     cooked_g: Grams | None = None
     poured_fat_g: Grams = 0
     raw_fixed: bool = False
-    share_g: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)] | None = None
-    minimum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
-    maximum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] | None = None
     density_g_per_ml: Annotated[float, Field(ge=0.05, le=3)] = DEFAULT_DENSITY_G_PER_ML
     pieces: Annotated[int, Field(ge=1, le=10_000)] | None = None
+    packed_raw: bool = False
+    kit_text: Annotated[str, Field(max_length=5000)] = ""
+    whole_pans: bool = False
+    school: School | None = None
+    share_g: Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)] | None = None
+    minimum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] | None = None
+    maximum_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] | None = None
     unit_g: Annotated[float, Field(ge=1, le=MAXIMUM_CELL_G)] | None = None
-    unit_part: Annotated[float, Field(ge=0.1, le=1)] = 1
-    plate_share: Annotated[float, Field(ge=0, le=1000)] = 1
-    eye_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] = 0
+    unit_part: Annotated[float, Field(ge=0.1, le=1)] | None = None
+    plate_share: Annotated[float, Field(ge=0, le=1000)] | None = None
+    eye_g: Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)] | None = None
+
+    @property
+    def portioned(self) -> Portioned:
+        """How it is portioned, as far as it says."""
+        told = {name: getattr(self, name) for name in Portioned.model_fields}
+        return Portioned(**{name: value for name, value in told.items() if value is not None})
 
 
 class DocumentTarget(DocumentModel):
@@ -174,12 +222,14 @@ class DocumentStep(DocumentModel):
 
 
 class DocumentContainers(DocumentModel):
-    """Equal containers of one client, meal and kind of day. `pins` and `left_out` name components by key; with its
-    meal and kind of day, `client_id` tells whose target this is where the document came from."""
+    """Equal containers of one client, dish, meal and kind of day. `pins`, `left_out` and `chosen`, what they take of
+    the groups of their dish, name components by key; `dish` is left out where the document has none. With its meal and
+    kind of day, `client_id` tells whose target this is where the document came from."""
 
     name: Name
     client: Name | None = None
     client_id: uuid.UUID | None = None
+    dish: Name | None = None
     slot: Name = "meal"
     day_type: Name = "any"
     count: Annotated[int, Field(ge=0, le=100)]
@@ -189,22 +239,25 @@ class DocumentContainers(DocumentModel):
     capacity_g: float | None = None
     plate_g: float | None = None
     rank: Annotated[int, Field(ge=0, le=99)] = 0
+    helping: Annotated[float, Field(ge=HELPING_RANGE[0], le=HELPING_RANGE[1])] = 1
     pins: dict[str, Annotated[float, Field(ge=0, le=MAXIMUM_CELL_G)]] = {}
     left_out: list[str] = []
+    chosen: list[str] = []
 
 
 class PlanDocument(DocumentModel):
     """One batch: what is cooked, and for whom. Version 2 adds what rounding leaves open, whose targets they are, and
-    the steps; what version 1 says means the same."""
+    the steps; version 3 the dishes, with parts, groups and places. What an earlier version says means the same."""
 
     format: Literal["yantai-plan"]
-    version: Literal[1, 2]
+    version: Literal[1, 2, 3]
     name: Name = "Plan"
     step_g: Annotated[float, Field(ge=0.1, le=100)] = 1
     buffer_share: Annotated[float, Field(ge=0, le=0.5)] = 0
     sharing: Sharing = Sharing.FAIR
     leftover: Leftover = Leftover.KEEP
     components: Annotated[list[DocumentComponent], Field(min_length=1, max_length=MOST_COMPONENTS)]
+    dishes: Annotated[list[DocumentDish], Field(max_length=MOST_DISHES)] = []
     containers: Annotated[list[DocumentContainers], Field(max_length=MOST_CONTAINERS)]
     steps: Annotated[list[DocumentStep], Field(max_length=500)] = []
 
@@ -272,33 +325,85 @@ def _crossed(document: PlanDocument) -> Iterator[Problem]:
     for index, step in enumerate(document.steps):
         if step.component is not None and step.component not in keys:
             yield Problem(f"/steps/{index}/component", "there is no component of this key")
+    yield from _crossed_dishes(document, keys)
+    in_dish = {dish.key: {part.component for part in dish.parts} for dish in document.dishes}
     for index, containers in enumerate(document.containers):
+        here = keys
+        if document.dishes:
+            if containers.dish not in in_dish:
+                yield Problem(
+                    f"/containers/{index}/dish",
+                    "there is no dish of this key" if containers.dish else "say of which dish they are",
+                )
+                continue
+            here = in_dish[containers.dish]
+        elif containers.dish is not None:
+            yield Problem(f"/containers/{index}/dish", "the document has no dishes")
         for key in containers.pins:
-            if key not in keys:
+            if key not in here:
                 yield Problem(f"/containers/{index}/pins/{key}", "there is no component of this key")
-        for number, key in enumerate(containers.left_out):
-            if key not in keys:
-                yield Problem(f"/containers/{index}/left_out/{number}", "there is no component of this key")
+        for field in ("left_out", "chosen"):
+            for number, key in enumerate(getattr(containers, field)):
+                if key not in here:
+                    yield Problem(f"/containers/{index}/{field}/{number}", "there is no component of this key")
 
 
-def core_parts(document: PlanDocument) -> dict[str, Part]:
-    """The components as the core takes them.
+def _crossed_dishes(document: PlanDocument, keys: set[str]) -> Iterator[Problem]:
+    seen: set[str] = set()
+    for index, dish in enumerate(document.dishes):
+        if dish.key in seen:
+            yield Problem(f"/dishes/{index}/key", f"“{dish.key}” is the key of another dish too")
+        seen.add(dish.key)
+        here: set[str] = set()
+        for number, part in enumerate(dish.parts):
+            if part.component not in keys:
+                yield Problem(f"/dishes/{index}/parts/{number}/component", "there is no component of this key")
+            if part.component in here:
+                yield Problem(f"/dishes/{index}/parts/{number}/component", "this dish has it twice")
+            here.add(part.component)
+    used = {part.component for dish in document.dishes for part in dish.parts}
+    for index, component in enumerate(document.components):
+        for name in Portioned.model_fields:
+            if document.dishes and getattr(component, name) is not None:
+                yield Problem(f"/components/{index}/{name}", "a dish says how it is portioned: say it there")
+        if document.dishes and component.key not in used:
+            yield Problem(f"/components/{index}", f"“{component.name}” is in no dish: put it into one, or leave it out")
+
+
+def core_dishes(document: PlanDocument) -> dict[str, Dish]:
+    """The dishes as the core takes them, by their keys; all components as one dish where there are none.
 
     Raises:
-        BadPlan: a component makes no sense.
+        BadPlan: a component or a dish makes no sense.
     """
     problems: list[Problem] = []
-    parts = {}
-    for index, component in enumerate(document.components):
+    made: dict[str, Component] = {}
+    for index, told in enumerate(document.components):
         with _collected(problems, f"/components/{index}"):
-            part = parts[component.key] = _part(component)
-            weighed_g = part.component.measured_g
-            why = None if weighed_g is None else impossible(part.component, weighed_g)
+            component = made[told.key] = _component(told)
+            why = None if component.measured_g is None else impossible(component, component.measured_g)
             if why is not None:
                 problems.append(Problem(f"/components/{index}/cooked_g", why))
     if problems:
         raise BadPlan(problems)
-    return parts
+    by_key = {component.key: component for component in document.components}
+    dishes = {}
+    for index, dish in enumerate(document.dishes):
+        parts = {}
+        for number, part in enumerate(dish.parts):
+            with _collected(problems, f"/dishes/{index}/parts/{number}"):
+                parts[part.component] = _part(by_key[part.component], made[part.component], part)
+        with _collected(problems, f"/dishes/{index}"):
+            dishes[dish.key] = Dish(name=dish.name, parts=parts, groups=dish.groups)
+    if not document.dishes:
+        parts = {}
+        for index, told in enumerate(document.components):
+            with _collected(problems, f"/components/{index}"):
+                parts[told.key] = _part(told, made[told.key], told.portioned)
+        dishes[ONE] = Dish(parts=parts)
+    if problems:
+        raise BadPlan(problems)
+    return dishes
 
 
 def core_classes(document: PlanDocument) -> tuple[ContainerClass, ...]:
@@ -316,12 +421,15 @@ def core_classes(document: PlanDocument) -> tuple[ContainerClass, ...]:
                     target=Target(**containers.target.model_dump()),
                     tolerance=Tolerance(**containers.tolerance.model_dump()),
                     count=containers.count,
+                    dish=ONE if containers.dish is None else containers.dish,
                     capacity_ml=containers.capacity_ml,
                     capacity_g=containers.capacity_g,
                     plate_g=containers.plate_g,
                     rank=containers.rank,
+                    helping=containers.helping,
                     pins=containers.pins,
                     left_out=frozenset(containers.left_out),
+                    chosen=frozenset(containers.chosen),
                 )
             )
     if problems:
@@ -337,10 +445,10 @@ def _collected(problems: list[Problem], pointer: str) -> Iterator[None]:
         problems.append(Problem(f"{pointer}/{error.field}", str(error)))
 
 
-def _part(component: DocumentComponent) -> Part:
+def _component(component: DocumentComponent) -> Component:
     lines = tuple(_line(ingredient, cooked=component.cooked) for ingredient in component.ingredients)
     told = any(one.cooks is not None and one.role is LineRole.WATER for one in component.ingredients)
-    made = Component(
+    return Component(
         name=component.name,
         lines=lines,
         measured_g=component.cooked_g,
@@ -352,18 +460,28 @@ def _part(component: DocumentComponent) -> Part:
         poured_fat_g=component.poured_fat_g,
         pieces=component.pieces,
     )
+
+
+def _part(told: DocumentComponent, made: Component, how: Portioned) -> Part:
+    of_dish = how if isinstance(how, DocumentPart) else DocumentPart(component=told.key)
     return Part(
         component=made,
-        share=component.share_g or made.expected_g,
-        school=component.school,
-        role=component.role,
-        raw_fixed=component.raw_fixed or component.cooked_g is not None,
-        bounds=Bounds(minimum_g=component.minimum_g, maximum_g=component.maximum_g),
-        density_g_per_ml=component.density_g_per_ml,
-        unit_g=component.unit_g,
-        unit_part=component.unit_part,
-        plate_share=component.plate_share,
-        eye_g=component.eye_g,
+        share=how.share_g or made.expected_g,
+        school=how.school,
+        role=told.role,
+        raw_fixed=told.raw_fixed or told.cooked_g is not None,
+        packed_raw=told.packed_raw,
+        whole_pans=told.whole_pans,
+        bounds=Bounds(minimum_g=how.minimum_g, maximum_g=how.maximum_g),
+        density_g_per_ml=told.density_g_per_ml,
+        unit_g=how.unit_g,
+        unit_part=how.unit_part,
+        plate_share=how.plate_share,
+        eye_g=how.eye_g,
+        place=of_dish.place,
+        tub_ml=of_dish.tub_ml,
+        takes_g=of_dish.takes_g,
+        group=of_dish.group,
     )
 
 

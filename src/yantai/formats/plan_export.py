@@ -10,7 +10,8 @@ from yantai.core.cooking.components import Line
 from yantai.core.cooking.liquids import Lid
 from yantai.core.cooking.yields import YieldRange
 from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
-from yantai.core.planning.plan import ContainerClass, Leftover, Part
+from yantai.core.planning.dishes import ContainerClass, Dish, Part, pots_of
+from yantai.core.planning.plan import Leftover
 from yantai.core.portions import Sharing
 from yantai.formats.plan_document import (
     NEWEST,
@@ -18,6 +19,8 @@ from yantai.formats.plan_document import (
     Composition,
     DocumentComponent,
     DocumentContainers,
+    DocumentDish,
+    DocumentPart,
     DocumentStep,
     DocumentTarget,
     DocumentTolerance,
@@ -35,6 +38,7 @@ class Told:
     method: str
     lid: Lid
     cook_min: float | None
+    kit_text: str
     allergens: Sequence[Sequence[str]]
 
 
@@ -51,7 +55,7 @@ class Eater:
 
 def plan_document(
     name: str,
-    parts: Mapping[str, Part],
+    dishes: Mapping[str, Dish],
     classes: Sequence[tuple[Eater, ContainerClass]],
     told: Mapping[str, Told],
     *,
@@ -61,7 +65,8 @@ def plan_document(
     leftover: Leftover,
     steps: Sequence[DocumentStep] = (),
 ) -> PlanDocument:
-    """The document of components by key, with what is told of each, and of classes with whose containers they are."""
+    """The document of dishes by key, with what is told of each component, and of classes with whose containers they
+    are."""
     return PlanDocument(
         format="yantai-plan",
         version=NEWEST,
@@ -70,7 +75,8 @@ def plan_document(
         buffer_share=buffer_share,
         sharing=sharing,
         leftover=leftover,
-        components=[_component(key, part, told[key]) for key, part in parts.items()],
+        components=[_component(key, part, told[key]) for key, part in pots_of(dishes).items()],
+        dishes=[_dish(key, dish) for key, dish in dishes.items()],
         containers=[_containers(eater, each) for eater, each in classes],
         steps=list(steps),
     )
@@ -85,7 +91,6 @@ def _component(key: str, part: Part, told: Told) -> DocumentComponent:
         method=told.method,
         lid=told.lid,
         cook_min=told.cook_min,
-        school=part.school,
         ingredients=[
             _ingredient(line, cooks, allergens)
             for line, cooks, allergens in zip(component.lines, component.line_yields, told.allergens, strict=True)
@@ -95,15 +100,37 @@ def _component(key: str, part: Part, told: Told) -> DocumentComponent:
         cooked_g=component.measured_g,
         poured_fat_g=component.poured_fat_g,
         raw_fixed=part.raw_fixed,
-        share_g=part.share,
-        minimum_g=part.bounds.minimum_g,
-        maximum_g=part.bounds.maximum_g,
         density_g_per_ml=part.density_g_per_ml,
         pieces=component.pieces,
-        unit_g=part.unit_g,
-        unit_part=part.unit_part,
-        plate_share=part.plate_share,
-        eye_g=part.eye_g,
+        packed_raw=part.packed_raw,
+        kit_text=told.kit_text,
+        whole_pans=part.whole_pans,
+    )
+
+
+def _dish(key: str, dish: Dish) -> DocumentDish:
+    return DocumentDish(
+        key=key,
+        name=dish.name or "Dish",
+        groups=dict(dish.groups),
+        parts=[
+            DocumentPart(
+                component=component,
+                school=part.school,
+                share_g=part.share,
+                minimum_g=part.bounds.minimum_g,
+                maximum_g=part.bounds.maximum_g,
+                unit_g=part.unit_g,
+                unit_part=part.unit_part,
+                plate_share=part.plate_share,
+                eye_g=part.eye_g,
+                place=part.place,
+                tub_ml=part.tub_ml,
+                takes_g=part.takes_g,
+                group=part.group,
+            )
+            for component, part in dish.parts.items()
+        ],
     )
 
 
@@ -145,6 +172,7 @@ def _containers(eater: Eater, each: ContainerClass) -> DocumentContainers:
         name=eater.name,
         client=eater.client,
         client_id=eater.client_id,
+        dish=each.dish,
         slot=eater.slot,
         day_type=eater.day_type,
         count=each.count,
@@ -156,6 +184,8 @@ def _containers(eater: Eater, each: ContainerClass) -> DocumentContainers:
         capacity_g=each.capacity_g,
         plate_g=each.plate_g,
         rank=each.rank,
+        helping=each.helping,
         pins=dict(each.pins),
         left_out=sorted(each.left_out),
+        chosen=sorted(each.chosen),
     )

@@ -13,22 +13,38 @@ from yantai.core.cooking.doubts import doubt
 from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.errors import CoreError
 from yantai.core.foods.nutrients import Amounts, Nutrient
-from yantai.core.planning.plan import ContainerClass, Part, Plan, plan, untold
+from yantai.core.planning.dishes import ContainerClass, Dish, untold
+from yantai.core.planning.plan import Plan, plan
+from yantai.core.planning.portioning import Place
 from yantai.core.portions import Portions
 from yantai.core.portions.words import binding_words
-from yantai.formats.plan_document import BadPlan, DocumentModel, PlanDocument, Problem, core_classes, core_parts
+from yantai.formats.plan_document import (
+    BadPlan,
+    DocumentModel,
+    PlanDocument,
+    Problem,
+    core_classes,
+    core_dishes,
+)
 
 
 class ResultContainer(DocumentModel):
-    """One of `count` equal containers: grams by component, what they hold, and what is missed beyond the tolerance.
+    """One of `count` equal containers of a dish: grams by component, what they hold, and what is missed beyond the
+    tolerance.
 
-    `unknown` are figures that an ingredient does not state, so that nobody can say whether they are met;
-    `contradictions` components whose least and most leave no step between them.
+    `beside` are components in a tub of their own, `at_eating` those that are added then; both count in what it holds.
+    `open_groups` are groups of the dish of which it is not said what goes in. `unknown` are figures that an ingredient
+    does not state, so that nobody can say whether they are met; `contradictions` components whose least and most leave
+    no step between them.
     """
 
     name: str
+    dish: str
     count: int
     grams: dict[str, float]
+    beside: list[str]
+    at_eating: list[str]
+    open_groups: list[str]
     units: dict[str, float]
     estimated: list[str]
     holds: dict[str, float]
@@ -52,8 +68,9 @@ class ResultIngredient(DocumentModel):
 
 
 class ResultComponent(DocumentModel):
-    """The chain of one pot [g].
+    """The chain of one pot [g], and what each dish takes of it.
 
+    `fresh_g` is added at eating and comes out of no pot.
     `lacking_g` is what a weighed pot lacks for what was pinned, `over_g` what found no place in the containers although
     all of it was to go there; `doubts` are likely causes of a cooked weight that is hard to believe.
     """
@@ -61,6 +78,8 @@ class ResultComponent(DocumentModel):
     key: str
     name: str
     needed_g: float
+    fresh_g: float
+    by_dish_g: dict[str, float]
     cooked_g: float
     cooked_low_g: float
     cooked_high_g: float
@@ -72,8 +91,9 @@ class ResultComponent(DocumentModel):
 
 
 class ResultExtra(DocumentModel):
-    """Containers that the leftovers would fill, and the grams of each."""
+    """Containers of a dish that the leftovers would fill, and the grams of each."""
 
+    dish: str
     count: int
     grams: dict[str, float]
 
@@ -82,12 +102,12 @@ class PlanResult(DocumentModel):
     """What comes out of a plan document."""
 
     format: Literal["yantai-plan-result"] = "yantai-plan-result"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     name: str
     all_met: bool
     containers: list[ResultContainer]
     components: list[ResultComponent]
-    extra: ResultExtra | None
+    extra: list[ResultExtra]
 
 
 def compute_plan(document: PlanDocument) -> PlanResult:
@@ -96,22 +116,21 @@ def compute_plan(document: PlanDocument) -> PlanResult:
     Raises:
         BadPlan: a figure makes no sense to the core; it is located.
     """
-    parts = core_parts(document)
+    dishes = core_dishes(document)
     classes = core_classes(document)
     problems = [
         Problem(
             f"/containers/{index}/target",
-            f"nothing says how much {' and '.join(parts[key].component.name for key in keys)} goes in: give a target, "
-            "or pins",
+            f"nothing says how much {' and '.join(silent)} goes in: give a target, or pins",
         )
-        for index, keys in enumerate(untold(parts, each) for each in classes)
-        if keys
+        for index, each in enumerate(classes)
+        if (silent := _untold_names(dishes[each.dish], each))
     ]
     if problems:
         raise BadPlan(problems)
     try:
         answer = plan(
-            parts,
+            dishes,
             classes,
             step_g=document.step_g,
             buffer_share=document.buffer_share,
@@ -124,20 +143,29 @@ def compute_plan(document: PlanDocument) -> PlanResult:
         name=document.name,
         all_met=answer.all_met,
         containers=[
-            _container(named.name, each, portion, parts)
+            _container(named.name, each, portion, dishes[each.dish])
             for named, each, portion in zip(document.containers, classes, answer.portions, strict=True)
         ],
-        components=[_component(key, answer) for key in parts],
+        components=[_component(component.key, answer) for component in document.components],
         extra=_extra(answer),
     )
 
 
-def _container(name: str, each: ContainerClass, portion: Portions, parts: dict[str, Part]) -> ResultContainer:
+def _untold_names(dish: Dish, each: ContainerClass) -> list[str]:
+    return [dish.parts[key].component.name for key in untold(dish, each)]
+
+
+def _container(name: str, each: ContainerClass, portion: Portions, dish: Dish) -> ResultContainer:
+    parts = dish.parts
     names = [part.component.name for part in parts.values()]
     grams = dict(zip(parts, portion.grams, strict=True))
     return ResultContainer(
         name=name,
+        dish=each.dish,
         count=each.count,
+        beside=[key for key, part in parts.items() if part.place is Place.BESIDE],
+        at_eating=[key for key, part in parts.items() if part.place is Place.AT_EATING],
+        open_groups=dish.open_groups(each),
         grams={key: _shown(value) for key, value in grams.items()},
         units={key: _shown(grams[key] / part.one_g) for key, part in parts.items() if part.is_counted and part.one_g},
         estimated=[key for key, part in parts.items() if part.is_estimated],
@@ -160,6 +188,8 @@ def _component(key: str, answer: Plan) -> ResultComponent:
         key=key,
         name=need.part.component.name,
         needed_g=_shown(need.needed_g),
+        fresh_g=_shown(need.fresh_g),
+        by_dish_g={dish: _shown(grams) for dish, grams in need.by_dish_g.items()},
         cooked_g=_shown(need.cooked_g),
         cooked_low_g=_shown(need.cooked_low_g),
         cooked_high_g=_shown(need.cooked_high_g),
@@ -181,12 +211,11 @@ def _doubts(component: Component) -> list[str]:
     return [] if found is None else [cause.words for cause in found.causes]
 
 
-def _extra(answer: Plan) -> ResultExtra | None:
-    if answer.extra is None:
-        return None
-    return ResultExtra(
-        count=answer.extra.count, grams={key: _shown(grams) for key, grams in answer.extra.grams.items()}
-    )
+def _extra(answer: Plan) -> list[ResultExtra]:
+    return [
+        ResultExtra(dish=dish, count=extra.count, grams={key: _shown(grams) for key, grams in extra.grams.items()})
+        for dish, extra in (answer.extra or {}).items()
+    ]
 
 
 def _amounts(amounts: Amounts) -> dict[str, float]:
@@ -204,11 +233,13 @@ def fill_sheet_csv(document: PlanDocument, result: PlanResult) -> str:
     writer = csv.writer(out, lineterminator="\n")
     macros = (Nutrient.KCAL, Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT)
     grams = [f"{_cell(component.name)} [g]" for component in document.components]
-    writer.writerow(["container", "count", *grams, *(nutrient.value for nutrient in macros), "met"])
+    dishes = {dish.key: dish.name for dish in document.dishes}
+    writer.writerow(["dish", "container", "count", *grams, *(nutrient.value for nutrient in macros), "met"])
     for container in result.containers:
-        row = [container.grams[component.key] for component in document.components]
+        row = [container.grams.get(component.key, "") for component in document.components]
         held = [container.holds[nutrient.value] for nutrient in macros]
-        writer.writerow([_cell(container.name), container.count, *row, *held, "yes" if container.met else "no"])
+        dish = _cell(dishes.get(container.dish, document.name))
+        writer.writerow([dish, _cell(container.name), container.count, *row, *held, "yes" if container.met else "no"])
     return out.getvalue()
 
 

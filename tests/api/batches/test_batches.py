@@ -314,19 +314,20 @@ class NewBatch(ApiCase):
     def test_bad_values_are_named_with_the_mend(self) -> None:
         plan = self.plan()
         target = self.get("/clients")[0]["targets"][0]["id"]
-        good = {
-            "name": "Next",
-            "recipe_id": plan["batch"]["recipe_id"],
-            "cook_on": "2026-11-29",
-            "eaters": [{"target_id": target, "count": 2}],
-        }
+        dish = {"recipe_id": plan["dishes"][0]["recipe_id"]}
+
+        def eaten(**other: Any) -> dict[str, Any]:
+            return {**dish, "eaters": [{"target_id": target, "count": 2, **other}]}
+
+        good = {"name": "Next", "cook_on": "2026-11-29", "dishes": [eaten()]}
         cases: list[tuple[dict[str, Any], str, str]] = [
             ({"name": " "}, "/name", "batch's name"),
             ({"cook_on": ""}, "/cook_on", "not a date"),
-            ({"eaters": []}, "/eaters", "at least one client"),
-            ({"eaters": [{"target_id": target, "count": 0}]}, "/eaters/0/count", "from 1 to 100"),
-            ({"eaters": [{"target_id": str(uuid.uuid4()), "count": 2}]}, "/eaters/0/target_id", "removed"),
-            ({"eaters": [{"target_id": target, "count": 2}] * 2}, "/eaters", "twice"),
+            ({"dishes": []}, "/dishes", "at least one dish"),
+            ({"dishes": [dish]}, "/dishes/0/eaters", "at least one client"),
+            ({"dishes": [dish, eaten(count=0)]}, "/dishes/1/eaters/0/count", "from 1 to 100"),
+            ({"dishes": [eaten(target_id=str(uuid.uuid4()))]}, "/dishes/0/eaters/0/target_id", "removed"),
+            ({"dishes": [{**dish, "eaters": eaten()["eaters"] * 2}]}, "/dishes/0/eaters", "twice"),
             ({"step_g": 0}, "/step_g", "0.1 to 100 g"),
             ({"buffer_share": 3}, "/buffer_share", "0 to 0.5"),
         ]
@@ -339,17 +340,17 @@ class NewBatch(ApiCase):
         plan = self.plan()
         pin = {"kind": "pin", "row_id": plan["rows"][0]["id"], "component_id": plan["components"][0]["id"], "grams": 80}
         plan = self.change(plan, pin)["plan"]
-        recipe = read_recipe(database(), self.who, uuid.UUID(plan["batch"]["recipe_id"]))
+        recipe = read_recipe(database(), self.who, uuid.UUID(plan["dishes"][0]["recipe_id"]))
         given = bowl()
         less = type(given)(name="Chicken bowl", components=given.components[:2], version=recipe.version)
         save_recipe(database(), self.who, less, recipe.id)
         kept = self.get(f"/batches/{plan['batch']['id']}/plan")
-        self.assertEqual((kept["rows"], kept["batch"]["recipe_changed"]), (plan["rows"], True))
+        self.assertEqual((kept["rows"], kept["dishes"][0]["recipe_changed"]), (plan["rows"], True))
         path = f"/batches/{plan['batch']['id']}/recipe"
         taken = self.send("POST", path, version=kept["batch"]["version"])
         self.assertEqual([component["name"] for component in taken["components"]], ["Chicken", "Bulgur"])
         self.assertEqual(taken["rows"][0]["cells"][0]["pinned_g"], 80)
-        self.assertFalse(taken["batch"]["recipe_changed"])
+        self.assertFalse(taken["dishes"][0]["recipe_changed"])
 
     def test_today_says_what_is_next(self) -> None:
         planned(self.who)
@@ -417,9 +418,13 @@ class SideBySide(ApiCase):
         targets = {one["name"]: one["targets"] for one in self.get("/clients")}
         given = {
             "name": "Next",
-            "recipe_id": batch["recipe_id"],
             "cook_on": "2026-12-06",
-            "eaters": [{"target_id": targets["Ada Vance"][0]["id"], "count": 2}],
+            "dishes": [
+                {
+                    "recipe_id": plan["dishes"][0]["recipe_id"],
+                    "eaters": [{"target_id": targets["Ada Vance"][0]["id"], "count": 2}],
+                }
+            ],
         }
         after = self.send("POST", "/batches", given, status=201)
         found = self.get(f"/batches/{after['batch']['id']}/compared", other=batch["id"])

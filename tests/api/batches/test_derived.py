@@ -55,7 +55,12 @@ class Derived(ApiCase):
         client = self.send("POST", "/clients", {"name": name, "targets": [target]}, status=201)
         made = self.send("POST", "/recipes", {**given, "name": f"{given['name']} {name}"}, status=201)
         eaters = [{"target_id": client["targets"][0]["id"], "count": count}]
-        body = {"name": "Made", "recipe_id": made["id"], "cook_on": "2026-11-29", "eaters": eaters, **batch}
+        body = {
+            "name": "Made",
+            "cook_on": "2026-11-29",
+            "dishes": [{"recipe_id": made["id"], "eaters": eaters}],
+            **batch,
+        }
         return dict(self.send("POST", "/batches", body, status=201))
 
     def figures(self, plan: dict[str, Any]) -> dict[str, Any]:
@@ -112,7 +117,8 @@ class Derived(ApiCase):
         given = recipe()
         given["components"][0] |= PIECES
         plan = self.made(given, count=7)
-        shown = {key: plan["components"][0][key] for key in ("school", "unit_g", "plate_share", "eye_g", "pieces")}
+        part = plan["dishes"][0]["parts"][0] | {"pieces": plan["components"][0]["pieces"]}
+        shown = {key: part[key] for key in ("school", "unit_g", "plate_share", "eye_g", "pieces")}
         change = {"kind": "school", "component_id": plan["components"][0]["id"], **shown, "unit_part": 0.5}
         changed = self.change(plan, change)["plan"]
         given["components"][0] |= {"unit_part": 0.5}
@@ -256,7 +262,11 @@ class SameDay(ApiCase):
         plans = []
         for target in client["targets"]:
             eaters = [{"target_id": target["id"], "count": 2}]
-            body = {"name": target["slot"], "recipe_id": made["id"], "cook_on": "2026-11-29", "eaters": eaters}
+            body = {
+                "name": target["slot"],
+                "cook_on": "2026-11-29",
+                "dishes": [{"recipe_id": made["id"], "eaters": eaters}],
+            }
             plans.append(self.send("POST", "/batches", body, status=201))
         dinner = plans[1]["rows"][0]
         changed = self.change(

@@ -9,33 +9,58 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import get_args
 
+from sqlalchemy import select
+
 from tests.api.batches.test_sequences import figures, shown
 from tests.kitchens import BULGUR, CHICKEN, line, planned
 from tests.support import NOW, database, new_kitchen
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Place, School
+from yantai.store import tables
 from yantai.work.batches.commands import Changed, change_batch, read_history, take_back
 from yantai.work.batches.inputs import (
+    AddDish,
     AddLine,
+    AddPart,
+    AddRow,
     AddSide,
     Change,
     Changes,
+    CookApart,
+    Delete,
+    EaterInput,
+    MergeRow,
     MoveRow,
+    PutAway,
+    PutRows,
+    RemoveDish,
     RemoveLine,
+    RemovePart,
+    RemoveRow,
     RemoveSide,
+    SetAside,
     SetBatch,
     SetBounds,
+    SetChoice,
     SetComponent,
     SetContainers,
+    SetDish,
     SetLine,
     SetPacked,
     SetPacks,
     SetPin,
+    SetPlace,
+    SetPot,
     SetPoured,
     SetRaw,
     SetSchool,
     SetTarget,
+    SharePot,
+    SplitPot,
+    SplitRow,
+    SpreadChoices,
     TakeBack,
     TakeRow,
+    UsePot,
     Vessel,
     Weigh,
     Withdraw,
@@ -155,6 +180,121 @@ CASES: dict[type, Case] = {
 }
 
 
+def second_dish(plan: PlanView) -> AddDish:
+    """The same recipe once more, for Milo."""
+    eater = EaterInput(target_id=target_of("Milo Brandt"), count=2)
+    return AddDish(recipe_id=plan.dishes[0].recipe_id, name="Bowls to go", eaters=[eater])
+
+
+def target_of(name: str) -> uuid.UUID:
+    with database().workspace(HERE[0].workspace_id) as session:
+        target, client = tables.Target, tables.Client
+        query = select(target.id).join(client, client.id == target.client_id).where(client.name == name)
+        return session.scalars(query.order_by(target.position)).first() or uuid.uuid4()
+
+
+HERE: list[SignedIn] = []
+"""The kitchen in which cases are made."""
+
+
+def one_pot(plan: PlanView) -> SharePot:
+    return SharePot(component_id=plan.components[4].id, with_component_id=plan.components[1].id)
+
+
+def grouped(plan: PlanView) -> SetDish:
+    return SetDish(dish_id=plan.dishes[0].id, name="Bowls", groups={"base": 1})
+
+
+def in_group(index: int) -> Callable[[PlanView], Change]:
+    return lambda plan: SetPlace(component_id=plan.components[index].id, place=Place.IN_CONTAINER, group="base")
+
+
+def split(plan: PlanView) -> SplitRow:
+    return SplitRow(row_id=plan.rows[0].id, count=2)
+
+
+def apart(plan: PlanView) -> CookApart:
+    return CookApart(component_id=plan.components[2].id, row_ids=[plan.rows[2].id])
+
+
+CASES |= {
+    SetPlace: Case(
+        make=lambda plan: SetPlace(component_id=plan.components[2].id, place=Place.BESIDE, tub_ml=60),
+        words="Sauce: goes beside instead of in the container, its tub holds 60 ml instead of not set",
+    ),
+    SetPot: Case(
+        make=lambda plan: SetPot(component_id=plan.components[0].id, packed_raw=True, kit_text="4 h", whole_pans=False),
+        words="Chicken: packed raw yes instead of no, cooked later by",
+    ),
+    SetAside: Case(
+        make=lambda plan: SetAside(component_id=plan.components[2].id, aside=True), words="Sauce: out of the day's plan"
+    ),
+    AddDish: Case(make=second_dish, words="Bowls to go added as a dish"),
+    SetDish: Case(
+        make=grouped,
+        words="Chicken bowl: taken of each group 1 of base instead of none, name “Bowls” instead of",
+    ),
+    RemoveDish: Case(
+        make=lambda plan: RemoveDish(dish_id=plan.dishes[1].id),
+        words="Bowls to go: taken out of the batch",
+        first=[second_dish],
+    ),
+    AddPart: Case(
+        make=lambda plan: AddPart(dish_id=plan.dishes[1].id, component_id=plan.components[0].id),
+        words="Bowls to go, Chicken: added",
+        first=[second_dish],
+    ),
+    RemovePart: Case(
+        make=lambda plan: RemovePart(dish_id=plan.dishes[0].id, component_id=plan.components[2].id),
+        words="Chicken bowl, Sauce: taken out of the dish",
+    ),
+    AddRow: Case(
+        make=lambda plan: AddRow(dish_id=plan.dishes[0].id, target_id=target_of("Milo Brandt"), count=1),
+        words="Chicken bowl: 1 container added",
+    ),
+    RemoveRow: Case(
+        make=lambda plan: RemoveRow(row_id=plan.rows[1].id), words="Ada Vance, dinner: taken out of the batch"
+    ),
+    SplitRow: Case(make=split, words="Ada Vance, lunch: 2 containers made a line of their own"),
+    MergeRow: Case(
+        make=lambda plan: MergeRow(row_id=plan.rows[1].id, into_row_id=plan.rows[0].id),
+        words="Ada Vance, lunch: put together with Ada Vance, lunch",
+        first=[split],
+    ),
+    SetChoice: Case(
+        make=lambda plan: SetChoice(row_id=plan.rows[0].id, chosen=[plan.components[1].id]),
+        words="Ada Vance, lunch: takes Bulgur",
+        first=[grouped, in_group(0), in_group(1)],
+    ),
+    SpreadChoices: Case(
+        make=lambda plan: SpreadChoices(dish_id=plan.dishes[0].id),
+        words="Bowls: choices spread",
+        first=[grouped, in_group(0), in_group(1)],
+    ),
+    SharePot: Case(make=one_pot, words="Bulgur: cooked in one pot with Bulgur", first=[second_dish]),
+    SplitPot: Case(
+        make=lambda plan: SplitPot(component_id=plan.components[1].id, dish_id=plan.dishes[1].id),
+        words="Bowls to go, Bulgur: cooked in a pot of its own",
+        first=[second_dish, one_pot],
+    ),
+    UsePot: Case(
+        make=lambda plan: UsePot(
+            component_id=plan.components[4].id, with_component_id=plan.components[1].id, dish_ids=[plan.dishes[1].id]
+        ),
+        words="Bulgur: cooked in one pot with Bulgur",
+        first=[second_dish],
+    ),
+    CookApart: Case(make=apart, words="Sauce: cooked apart for Milo Brandt, lunch"),
+    PutRows: Case(
+        make=lambda plan: PutRows(row_ids=[plan.rows[2].id], dish_id=plan.dishes[1].id),
+        words="Milo Brandt, lunch moved to",
+        first=[apart],
+    ),
+    PutAway: Case(make=lambda plan: PutAway(away=True), words="put away"),
+    Delete: Case(make=lambda plan: Delete(deleted=True), words="deleted"),
+}
+
+
 class EveryChange(unittest.TestCase):
     def setUp(self) -> None:
         self.who: SignedIn = new_kitchen()
@@ -178,6 +318,7 @@ class EveryChange(unittest.TestCase):
         for kind, case in CASES.items():
             with self.subTest(kind=kind.__name__):
                 self.who = new_kitchen()
+                HERE[:] = [self.who]
                 self.plan = planned(self.who)
                 for first in case.first:
                     self.plan = self.change(first(self.plan)).plan

@@ -127,7 +127,7 @@ class Invariants(unittest.TestCase):
                 self.assertEqual(component.cooked_g, component.weighing.cooked_g)
                 self.assertLessEqual(taken, max(component.weighing.cooked_g, pinned) + 1e-6)
             for row in plan.rows:
-                self.check_cell(row.cells[index], component)
+                self.check_cell(row.cells[index], component, plan.dishes[0].parts[index])
         for row, expected in zip(plan.rows, independent_rows(as_json(plan)), strict=True):
             for macro, value in expected.items():
                 self.assertAlmostEqual(getattr(row.amounts, macro), value, delta=0.1)
@@ -136,15 +136,15 @@ class Invariants(unittest.TestCase):
                 inside = abs(gauge.off) <= gauge.tolerance + 1.1e-3
                 self.assertEqual(gauge.miss == 0, inside, gauge)
 
-    def check_cell(self, cell: Any, component: Any) -> None:
+    def check_cell(self, cell: Any, component: Any, part: Any) -> None:
         if cell.left_out:
             self.assertEqual(cell.grams, 0)
         elif cell.pinned_g is not None:
             self.assertEqual(cell.grams, cell.pinned_g)
         else:
-            self.assertLessEqual(cell.grams, component.maximum_g + 1e-6)
+            self.assertLessEqual(cell.grams, part.maximum_g + 1e-6)
             if component.weighing is None:  # a short pan may go below the least
-                self.assertGreaterEqual(cell.grams, component.minimum_g - 1e-6)
+                self.assertGreaterEqual(cell.grams, part.minimum_g - 1e-6)
 
     def test_they_hold_after_every_change(self) -> None:
         for seed in SEEDS:
@@ -183,5 +183,6 @@ def shown(plan: PlanView) -> list[Any]:
     """The grams and macros of a plan as a coach sees them: storage keeps milligrams."""
     cells = [[cell.grams for cell in row.cells] for row in plan.rows]
     macros = [[round(row.amounts.kcal), round(row.amounts.protein_g, 1)] for row in plan.rows]
-    chain = [[round(c.cooked_g, 1), round(c.purchased_g, 1), c.raw_fixed, c.minimum_g] for c in plan.components]
-    return [cells, macros, chain, [row.target for row in plan.rows], [row.count for row in plan.rows]]
+    chain = [[round(c.cooked_g, 1), round(c.purchased_g, 1), c.raw_fixed] for c in plan.components]
+    how = [[part.minimum_g, part.school] for dish in plan.dishes for part in dish.parts]
+    return [cells, macros, chain, how, [row.target for row in plan.rows], [row.count for row in plan.rows]]

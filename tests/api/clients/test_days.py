@@ -12,7 +12,7 @@ from tests.api.case import ApiCase, food_id
 from tests.kitchens import bowl, planned
 from tests.support import database
 from yantai.store import tables
-from yantai.work.batches.inputs import BatchInput, EaterInput
+from yantai.work.batches.inputs import BatchInput, DishInput, EaterInput
 from yantai.work.batches.make import create_batch
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, TargetInput
@@ -47,7 +47,9 @@ class Days(ApiCase):
         recipe = save_recipe(database(), self.who, bowl(), None)
         eaters = [EaterInput(target_id=uuid.UUID(made["targets"][0]["id"]), count=3)]
         assert recipe.id is not None
-        given = BatchInput(name="Bowls", recipe_id=recipe.id, cook_on=date(2026, 11, 29), eaters=eaters)
+        given = BatchInput(
+            name="Bowls", cook_on=date(2026, 11, 29), dishes=[DishInput(recipe_id=recipe.id, eaters=eaters)]
+        )
         plan = create_batch(database(), self.who, given)
         self.assertAlmostEqual(plan.rows[0].target.protein_g or 0, made["targets"][0]["protein_g"], places=3)
         changed = {"name": "Ada", "days": [DAY | {"protein_g": 100}], "targets": [LUNCH, DINNER], "version": 1}
@@ -93,9 +95,9 @@ class Days(ApiCase):
         self.assertIn("leave nothing for a container. Mend the day.", client["targets"][0]["conflict"])
         recipe = save_recipe(database(), self.who, bowl(), None)
         eaters = [{"target_id": client["targets"][0]["id"], "count": 1}]
-        given = {"name": "Bowls", "recipe_id": str(recipe.id), "cook_on": "2026-11-29", "eaters": eaters}
+        given = {"name": "Bowls", "cook_on": "2026-11-29", "dishes": [{"recipe_id": str(recipe.id), "eaters": eaters}]}
         problem = self.send("POST", "/batches", given, status=422)
-        self.assert_fault(problem, "/eaters/day_share", "leave nothing")
+        self.assert_fault(problem, "/dishes/0/eaters/day_share", "leave nothing")
 
     def test_days_as_typed_stand_against_their_meals(self) -> None:
         body = {"name": "Ada", "days": [DAY], "targets": [LUNCH, DINNER | {"day_share": 0.3}]}

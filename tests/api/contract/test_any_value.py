@@ -42,7 +42,7 @@ class EveryField(ApiCase):
             "row_id": plan["rows"][0]["id"],
             "component_id": plan["components"][0]["id"],
             "client_id": plan["rows"][0]["client_id"],
-            "recipe_id": plan["batch"]["recipe_id"],
+            "recipe_id": plan["dishes"][0]["recipe_id"],
         }
         tried = 0
         for path, methods in contract["paths"].items():

@@ -160,7 +160,7 @@ class AtLeast(ApiCase):
         self.assertEqual(made["components"][0]["figures"]["per_100g"]["at_least"], ["sugars_g"])
         client = self.send("POST", "/clients", {"name": "x", "targets": [{"slot": "lunch", "kcal": 300}]}, status=201)
         eaters = [{"target_id": client["targets"][0]["id"], "count": 1}]
-        body = {"name": "x", "recipe_id": made["id"], "cook_on": "2026-11-29", "eaters": eaters}
+        body = {"name": "x", "cook_on": "2026-11-29", "dishes": [{"recipe_id": made["id"], "eaters": eaters}]}
         plan = self.send("POST", "/batches", body, status=201)
         self.assertEqual(plan["rows"][0]["amounts"]["at_least"], ["sugars_g"])
         self.assertFalse(plan["rows"][0]["gauges"][0]["at_least"])

@@ -172,16 +172,16 @@ class Demo(unittest.TestCase):
         seen = set()
         for brief in list_batches(self.database, self.who):
             plan = read_plan(self.database, self.who, brief.id)
-            seen |= {component.school for component in plan.components}
+            seen |= {part.school for dish in plan.dishes for part in dish.parts}
         self.assertEqual(seen, {school.value for school in School})
 
     def test_pieces_and_scoops_are_whole_and_splits_are_equal(self) -> None:
         for name in ("Egg bakes Monday", "Porridge Friday", "Wraps Wednesday"):
             plan = self.plan(name)
             for row in plan.rows:
-                for component, cell in zip(plan.components, row.cells, strict=True):
+                for part, cell in zip(plan.dishes[0].parts, row.cells, strict=True):
                     if cell.units is not None:
-                        parts = cell.units / component.unit_part
+                        parts = cell.units / part.unit_part
                         self.assertAlmostEqual(parts, round(parts), places=6)
         berries = [row.cells[2].grams for row in self.plan("Porridge Friday").rows]
         self.assertEqual(set(berries), {80.0})  # 480 g over six containers

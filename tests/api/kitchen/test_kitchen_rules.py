@@ -21,7 +21,7 @@ class Rules(ApiCase):
         self.assertAlmostEqual(bulgur["before"]["kcal"] - bulgur["after"]["kcal"], 2 * fibre, places=6)
         self.assertTrue(any(one["kind"] == "container" for one in shown))
         self.send("PUT", "/settings", {"energy_rule": "eu", "carbohydrate": "available"})
-        recipe = self.get(f"/recipes/{plan['batch']['recipe_id']}")
+        recipe = self.get(f"/recipes/{plan['dishes'][0]['recipe_id']}")
         now = next(one for one in recipe["components"] if one["name"] == "Bulgur")["figures"]["per_100g"]
         self.assertEqual(now, bulgur["after"])
         account = self.get("/session")
@@ -201,14 +201,13 @@ class Many(ApiCase):
         """The history of the chicken after pans at these shares of what was expected at first."""
         first = self.plan()
         pan = first["components"][0]
-        recipe, targets = first["batch"]["recipe_id"], [t["id"] for c in self.get("/clients") for t in c["targets"]]
+        recipe, targets = first["dishes"][0]["recipe_id"], [t["id"] for c in self.get("/clients") for t in c["targets"]]
         self.expected = pan["cooked_g"] / pan["basis_g"]
         for index, share in enumerate(shares):
             body = {
                 "name": f"Batch {index}",
-                "recipe_id": recipe,
                 "cook_on": "2026-11-29",
-                "eaters": [{"target_id": targets[0], "count": 5}],
+                "dishes": [{"recipe_id": recipe, "eaters": [{"target_id": targets[0], "count": 5}]}],
             }
             plan = self.send("POST", "/batches", body, 201)
             component = plan["components"][0]
@@ -237,7 +236,7 @@ class Many(ApiCase):
         learned = self.weighed([1.1, 1.1, 1.1, 1.1])
         plan = self.get("/batches")[0]
         shown = self.get(f"/batches/{plan['id']}/plan")
-        recipe = self.get(f"/recipes/{shown['batch']['recipe_id']}")
+        recipe = self.get(f"/recipes/{shown['dishes'][0]['recipe_id']}")
         figures = recipe["components"][0]["figures"]
         self.assertEqual(figures["yield_source"], "measured in this kitchen")
         self.assertAlmostEqual(figures["yield_factor"], learned["estimate"]["expected"], places=6)

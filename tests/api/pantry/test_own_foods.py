@@ -205,9 +205,8 @@ class Versions(ApiCase):
         target = self.send("POST", "/clients", client, 201)["targets"][0]["id"]
         batch = {
             "name": "B",
-            "recipe_id": self.recipe,
             "cook_on": "2026-11-29",
-            "eaters": [{"target_id": target, "count": 2}],
+            "dishes": [{"recipe_id": self.recipe, "eaters": [{"target_id": target, "count": 2}]}],
         }
         self.batch = self.send("POST", "/batches", batch, 201)
 

@@ -15,7 +15,7 @@ class LeftOut(ApiCase):
         client = self.send("POST", "/clients", {"name": "Wren", "exclusions": words, "targets": [LUNCH]}, status=201)
         made = self.send("POST", "/recipes", recipe, status=201)
         eaters = [{"target_id": client["targets"][0]["id"], "count": 2}]
-        body = {"name": "Left out", "recipe_id": made["id"], "cook_on": "2026-11-29", "eaters": eaters}
+        body = {"name": "Left out", "cook_on": "2026-11-29", "dishes": [{"recipe_id": made["id"], "eaters": eaters}]}
         return dict(self.send("POST", "/batches", body, status=201))
 
     def component(self, name: str, food: str, grams: float = 500) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from tests.api.case import API, ApiCase
 from tests.kitchens import apply, planned, weigh
 from yantai.core.planning.plan import plan as core_plan
-from yantai.formats.plan_document import core_classes, core_parts, read_plan
+from yantai.formats.plan_document import core_classes, core_dishes, read_plan
 from yantai.work.batches.inputs import SetPin
 
 EXAMPLE_C = (Path(__file__).parents[2] / "data" / "example_c.json").read_text()
@@ -22,7 +22,12 @@ def without_keys(document: dict[str, Any]) -> dict[str, Any]:
     indices = {component["key"]: str(index) for index, component in enumerate(document["components"])}
     for component in document["components"]:
         component["key"] = indices[component["key"]]
+    for dish in document["dishes"]:
+        dish["key"] = dish["name"]
+        for part in dish["parts"]:
+            part["component"] = indices[part["component"]]
     for containers in document["containers"]:
+        containers["dish"] = ""
         pins = {indices[key]: grams for key, grams in containers["pins"].items()}
         # What is left out comes in as none of it.
         pins.update({indices[key]: 0.0 for key in containers["left_out"]})
@@ -61,7 +66,10 @@ class Imports(ApiCase):
                 for ingredient in component["ingredients"]:
                     # The range of a yield is the other kitchen's knowledge; the yield itself is kept.
                     ingredient["cooks"] = round(ingredient["cooks"]["expected"], 5)
-                component["share_g"] = round(component["share_g"], 2)
+            for part in document["dishes"][0]["parts"]:
+                part["share_g"] = round(part["share_g"], 2)
+            # It is called as the recipe that was made of it.
+            document["dishes"][0].update(name="", key="")
         self.assertEqual(after, before)
 
     def test_it_finds_its_clients_whatever_they_are_called_by_now(self) -> None:
@@ -87,7 +95,7 @@ class Imports(ApiCase):
 
     def test_steps_and_what_rounding_leaves_open_come_in_and_go_out_as_they_are(self) -> None:
         document = json.loads(self.document())
-        self.assertEqual(document["version"], 2)
+        self.assertEqual(document["version"], 3)
         self.assertEqual([step["temperature_c"] for step in document["steps"]], [200])
         document["steps"][0]["component"] = document["components"][0]["key"]
         yogurt = document["components"][2]["ingredients"][0]
@@ -108,10 +116,14 @@ class Imports(ApiCase):
 
     def test_the_first_version_is_read_and_a_newer_one_refused_in_words(self) -> None:
         document = json.loads(self.document())
-        first = {key: value for key, value in document.items() if key != "steps"} | {"version": 1}
+        first = {key: value for key, value in document.items() if key not in ("steps", "dishes")} | {"version": 1}
+        for part, component in zip(document["dishes"][0]["parts"], first["components"], strict=True):
+            component |= {key: part[key] for key in ("school", "share_g", "minimum_g", "maximum_g")}
+        for containers in first["containers"]:
+            del containers["dish"]
         self.assertEqual(self.grams(self.take(json.dumps(first))["batch_id"]), self.grams(str(self.batch_id)))
-        refused = self.take(json.dumps(document | {"version": 3, "colour": 1}), status=422)
-        self.assert_fault(refused, "/version", "version 3 of the format, and this application reads up to 2")
+        refused = self.take(json.dumps(document | {"version": 4, "colour": 1}), status=422)
+        self.assert_fault(refused, "/version", "version 4 of the format, and this application reads up to 3")
 
     def test_another_kitchen_makes_the_clients_and_says_what_it_does_not_know(self) -> None:
         text = self.document()
@@ -130,7 +142,7 @@ class Imports(ApiCase):
         taken = self.take(EXAMPLE_C)
         document = read_plan(EXAMPLE_C)
         alone = core_plan(
-            core_parts(document),
+            core_dishes(document),
             core_classes(document),
             step_g=document.step_g,
             buffer_share=document.buffer_share,

@@ -97,7 +97,7 @@ class Stored(EveryWish):
         ]
         for read in reads:
             read()
-        with patch("yantai.core.planning.plan.plan", side_effect=AssertionError("solved")):
+        with patch("yantai.work.batches.plans.plan", side_effect=AssertionError("solved")):
             for read in reads:
                 read()
             with self.assertRaisesRegex(AssertionError, "solved"):

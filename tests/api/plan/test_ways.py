@@ -61,10 +61,11 @@ class Schools(PlanCase):
                 answer = self.school(plan, 0, school, **figures)
                 component = answer["plan"]["components"][0]
                 cells = [row["cells"][0] for row in answer["plan"]["rows"]]
-                self.assertEqual(component["school"], school)
+                part = answer["plan"]["dishes"][0]["parts"][0]
+                self.assertEqual(part["school"], school)
                 if school in ("pieces", "fixed measure", "built raw"):
                     for cell in cells:
-                        units = cell["units"] / component["unit_part"]
+                        units = cell["units"] / part["unit_part"]
                         self.assertAlmostEqual(units, round(units), places=6)
                 if school == "equal split":
                     # 5, 3 and 4 containers, one step more where that comes out even; what is over is the cook's.
@@ -165,7 +166,7 @@ class Short(PlanCase):
         self.assertLess(sum(component["spare_g"] for component in spread["components"]), kept)
         self.assertEqual(spread["to_settle"], [])
         extra = self.change(spread, {"kind": "batch", "leftover": "extra containers", **batch})["plan"]
-        self.assertIsNotNone(extra["extra"])
+        self.assertIsNotNone(extra["dishes"][0]["extra"])
 
 
 class WaysOut(PlanCase):
@@ -362,9 +363,8 @@ class WaysOut(PlanCase):
         ada = self.get(f"/clients/{plan['rows'][0]['client_id']}")
         given = {
             "name": "Salmon Monday",
-            "recipe_id": recipe["id"],
             "cook_on": "2026-11-30",
-            "eaters": [{"target_id": ada["targets"][1]["id"], "count": 1}],
+            "dishes": [{"recipe_id": recipe["id"], "eaters": [{"target_id": ada["targets"][1]["id"], "count": 1}]}],
         }
         other = self.send("POST", "/batches", given, status=201)
         (way,) = [way for way in self.ways(plan) if way["kind"] == "move"]
@@ -406,9 +406,13 @@ class WaysOut(PlanCase):
         ada = self.get(f"/clients/{plan['rows'][0]['client_id']}")
         given = {
             "name": "Second",
-            "recipe_id": plan["batch"]["recipe_id"],
             "cook_on": "2026-11-30",
-            "eaters": [{"target_id": ada["targets"][0]["id"], "count": 2}],
+            "dishes": [
+                {
+                    "recipe_id": plan["dishes"][0]["recipe_id"],
+                    "eaters": [{"target_id": ada["targets"][0]["id"], "count": 2}],
+                }
+            ],
         }
         return dict(self.send("POST", "/batches", given, status=201))
 

@@ -262,7 +262,7 @@ class OtherKitchens(ApiCase):
         problem = self.send(
             "POST",
             "/batches",
-            {"name": "x", "recipe_id": str(dish.id), "cook_on": "2026-11-29", "eaters": []},
+            {"name": "x", "cook_on": "2026-11-29", "dishes": [{"recipe_id": str(dish.id), "eaters": []}]},
             status=404,
         )
         self.assertEqual(problem["type"], "missing")

@@ -71,9 +71,8 @@ class MixedPots(ApiCase):
         target = self.send("POST", "/clients", client, 201)["targets"][0]["id"]
         batch = {
             "name": "B",
-            "recipe_id": saved["id"],
             "cook_on": "2026-11-29",
-            "eaters": [{"target_id": target, "count": 2}],
+            "dishes": [{"recipe_id": saved["id"], "eaters": [{"target_id": target, "count": 2}]}],
         }
         plan = self.send("POST", "/batches", batch, 201)
         # The mince only goes into the pot, so it is no column of its own.
@@ -301,7 +300,7 @@ class Depth(ApiCase):
                 bake = component("Bake", line(CHICKEN, 1000), method="roasted", school=school, **more)
                 saved = self.send("POST", "/recipes", {"name": school, "components": [bake]}, 201)
                 eaters = [{"target_id": target, "count": 4}]
-                body = {"name": "B", "recipe_id": saved["id"], "cook_on": "2026-11-29", "eaters": eaters}
+                body = {"name": "B", "cook_on": "2026-11-29", "dishes": [{"recipe_id": saved["id"], "eaters": eaters}]}
                 plan = self.send("POST", "/batches", body, 201)
                 self.assertEqual([one["title"] for one in plan["to_settle"]], titles)
                 (row,) = plan["rows"]

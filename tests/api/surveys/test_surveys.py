@@ -19,7 +19,7 @@ class Surveys(ApiCase):
         self.assertEqual((started["state"], started["answered"], started["recipes"]), ("running", 0, 1))
         survey = surveys.read_survey(database(), self.who)
         assert survey is not None
-        recipe_id = plan["batch"]["recipe_id"]
+        recipe_id = plan["dishes"][0]["recipe_id"]
         surveys.answer_recipe(database(), self.who.workspace_id, survey.id, uuid.UUID(recipe_id))
         self.assertEqual(self.get("/surveys/newest")["state"], "done")
         page = self.get(f"/surveys/{started['id']}/answers", sort="client", limit=2)

@@ -11,7 +11,8 @@ from yantai.core.cooking.components import Component, Line
 from yantai.core.cooking.yields import UNCHANGED
 from yantai.core.errors import CoreError
 from yantai.core.planning.counts import how_many
-from yantai.core.planning.plan import ContainerClass, Part, plan
+from yantai.core.planning.dishes import ContainerClass, Part, one_dish
+from yantai.core.planning.plan import plan
 from yantai.core.portions import Sharing
 from yantai.core.targets.targets import Target, Tolerance
 
@@ -29,29 +30,29 @@ class ByHand(unittest.TestCase):
     def test_two_clients_of_one_pan(self) -> None:
         """1,000 g of turkey, pinned at 150 g and 100 g: three rounds take 750 g, then 150 g, then 100 g fit."""
         classes = (wants(40, 1, turkey=150.0), wants(27, 1, turkey=100.0))
-        found = how_many({"turkey": part("turkey", 1000)}, classes)
+        found = how_many(one_dish({"turkey": part("turkey", 1000)}), classes)
         self.assertEqual(found.counts, (4, 4))
         self.assertAlmostEqual(found.left_g["turkey"], 0)
 
     def test_the_scarcest_pan_decides(self) -> None:
         classes = (wants(40, 3, turkey=150.0, bulgur=200.0),)
-        found = how_many({"turkey": part("turkey", 5000), "bulgur": part("bulgur", 900)}, classes)
+        found = how_many(one_dish({"turkey": part("turkey", 5000), "bulgur": part("bulgur", 900)}), classes)
         self.assertEqual(found.counts, (4,))
         self.assertAlmostEqual(found.left_g["bulgur"], 100)
 
     def test_a_pan_that_follows_the_need_limits_nothing(self) -> None:
         parts = {"turkey": part("turkey", 450), "bulgur": part("bulgur", 10, known=False)}
-        found = how_many(parts, (wants(40, 1, turkey=150.0, bulgur=200.0),))
+        found = how_many(one_dish(parts), (wants(40, 1, turkey=150.0, bulgur=200.0),))
         self.assertEqual((found.counts, set(found.left_g)), ((3,), {"turkey"}))
 
     def test_the_first_in_rank_get_theirs_first(self) -> None:
         classes = (wants(40, 5, rank=1, turkey=150.0), wants(40, 4, rank=0, turkey=200.0))
-        found = how_many({"turkey": part("turkey", 1000)}, classes, sharing=Sharing.RANKED)
+        found = how_many(one_dish({"turkey": part("turkey", 1000)}), classes, sharing=Sharing.RANKED)
         self.assertEqual(found.counts, (1, 4))
 
     def test_nothing_known(self) -> None:
         with self.assertRaises(CoreError) as caught:
-            how_many({"turkey": part("turkey", 100, known=False)}, (wants(40, 1),))
+            how_many(one_dish({"turkey": part("turkey", 100, known=False)}), (wants(40, 1),))
         self.assertIn("weigh a component", str(caught.exception))
 
 
@@ -64,7 +65,7 @@ class AgainstEveryNumber(unittest.TestCase):
                 wants(40, rng.randint(1, 3), turkey=float(rng.randint(60, 250)), bulgur=float(rng.randint(60, 250)))
                 for _ in range(2)
             )
-            found = how_many(parts, classes)
+            found = how_many(one_dish(parts), classes)
             with self.subTest(classes=classes):
                 possible = [
                     counts
@@ -90,11 +91,11 @@ class AgainstEveryNumber(unittest.TestCase):
             ContainerClass(target=Target(protein_g=p, carbohydrate_g=c, fat_g=f), tolerance=Tolerance(), count=n)
             for p, c, f, n in ((45, 55, 16, 3), (30, 40, 11, 2))
         )
-        found = how_many(parts, classes)
+        found = how_many(one_dish(parts), classes)
         counted = [
             ContainerClass(target=c.target, tolerance=c.tolerance, count=n)
             for c, n in zip(classes, found.counts, strict=True)
         ]
-        for key, need in plan(parts, counted).needs.items():
+        for key, need in plan(one_dish(parts), counted).needs.items():
             self.assertGreaterEqual(need.spare_g, -1e-6)
             self.assertAlmostEqual(need.spare_g, found.left_g[key], places=6)

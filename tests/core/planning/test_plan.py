@@ -12,7 +12,8 @@ from yantai.core.cooking.components import Component, Line
 from yantai.core.cooking.yields import UNCHANGED
 from yantai.core.errors import CoreError
 from yantai.core.foods.nutrients import MACROS, NUTRIENTS, Nutrient
-from yantai.core.planning.plan import ContainerClass, Leftover, Part, plan
+from yantai.core.planning.dishes import ONE, ContainerClass, Part, one_dish
+from yantai.core.planning.plan import Leftover, plan
 from yantai.core.planning.portioning import Bounds, School
 from yantai.core.portions import Limit
 from yantai.core.targets.targets import Target, Tolerance
@@ -37,7 +38,7 @@ class Needs(unittest.TestCase):
         2,400 × 780 / 1,722 = 1,087.1 g as purchased, 1,021.9 g edible.
         """
         only = replace(LUNCH, pins={"chicken": 150.0, "bulgur": 0.0, "oil": 0.0})
-        need = plan(PANS, (only,), buffer_share=0.04).needs["chicken"]
+        need = plan(one_dish(PANS), (only,), buffer_share=0.04).needs["chicken"]
         self.assertAlmostEqual(need.needed_g, 750)
         self.assertAlmostEqual(need.cooked_g, 780)
         self.assertAlmostEqual(need.spare_g, 30)
@@ -48,22 +49,22 @@ class Needs(unittest.TestCase):
     def test_more_containers_are_counted_only_when_every_pan_was_weighed(self) -> None:
         only = replace(LUNCH, pins={"chicken": 100.0, "bulgur": 100.0})
         weighed = {"chicken": part(CHICKEN, weighed=True), "bulgur": part(BULGUR, weighed=True)}
-        found = plan(weighed, (only,), leftover=Leftover.EXTRA).extra
-        self.assertEqual(found and found.count, 11)  # 1,192 g of chicken and 1,165 g of bulgur are over
+        found = plan(one_dish(weighed), (only,), leftover=Leftover.EXTRA).extra
+        self.assertEqual(found and found[ONE].count, 11)  # 1,192 g of chicken and 1,165 g of bulgur are over
         unweighed = weighed | {"bulgur": part(BULGUR)}
-        self.assertIsNone(plan(unweighed, (only,), leftover=Leftover.EXTRA).extra)
+        self.assertIsNone(plan(one_dish(unweighed), (only,), leftover=Leftover.EXTRA).extra)
 
     def test_from_where_on_a_pan_lacks_something(self) -> None:
         """1,692 g of chicken in five containers are 338.4 g each; a twentieth of a gram is no lack."""
         for grams, lacks in ((338.409, False), (338.411, True)):
             with self.subTest(grams=grams):
                 only = replace(LUNCH, pins={"chicken": grams})
-                found = plan({"chicken": part(CHICKEN, weighed=True)}, (only,))
+                found = plan(one_dish({"chicken": part(CHICKEN, weighed=True)}), (only,))
                 self.assertEqual(bool(found.lacking_g), lacks)
 
     def test_nothing_needed_cooks_nothing(self) -> None:
         only = replace(LUNCH, left_out=frozenset({"oil"}))
-        need = plan(PANS, (only,)).needs["oil"]
+        need = plan(one_dish(PANS), (only,)).needs["oil"]
         self.assertEqual(
             (need.needed_g, need.cooked_g, need.cooked_low_g, need.cooked_high_g, need.spare_g, need.basis_g),
             (0, 0, 0, 0, 0, 0),
@@ -82,7 +83,7 @@ class Needs(unittest.TestCase):
             with self.subTest(buffer=buffer):
                 only = replace(LUNCH, count=5, pins={"muffin": 180.0})
                 parts = {"muffin": Part(component=egg, share=720, school=School.PIECES)}
-                need = plan(parts, (only,), buffer_share=buffer).needs["muffin"]
+                need = plan(one_dish(parts), (only,), buffer_share=buffer).needs["muffin"]
                 self.assertAlmostEqual(need.needed_g, 900)
                 self.assertAlmostEqual(need.cooked_g, 60 * pieces)
                 self.assertAlmostEqual(need.spare_g, 60 * (pieces - 15))
@@ -95,23 +96,23 @@ class Needs(unittest.TestCase):
             with self.subTest(ml=ml, weight=weight):
                 only = ContainerClass(target=Target(carbohydrate_g=60), tolerance=Tolerance(), count=1,
                                       capacity_ml=ml, capacity_g=weight)  # fmt: skip
-                found = plan({"rice": rice}, (only,)).portions[0]
+                found = plan(one_dish({"rice": rice}), (only,)).portions[0]
                 self.assertEqual(found.grams[0], grams)
 
     def test_fixed_raw_amounts_do_not_follow_the_need(self) -> None:
         fixed = PANS | {"chicken": part(CHICKEN, raw_fixed=True)}
-        need = plan(fixed, (LUNCH,)).needs["chicken"]
+        need = plan(one_dish(fixed), (LUNCH,)).needs["chicken"]
         self.assertAlmostEqual(need.lines[0].purchased_g, 2400)
         self.assertAlmostEqual(need.cooked_g, 1722)
         self.assertAlmostEqual(need.spare_g, 1722 - need.needed_g)
 
     def test_a_recipe_without_components(self) -> None:
         with self.assertRaises(CoreError) as caught:
-            plan({}, (LUNCH,))
+            plan(one_dish({}), (LUNCH,))
         self.assertIn("no components", str(caught.exception))
 
     def test_absurd_counts_and_buffers(self) -> None:
-        for make in (lambda: replace(LUNCH, count=-1), lambda: plan(PANS, (LUNCH,), buffer_share=2)):
+        for make in (lambda: replace(LUNCH, count=-1), lambda: plan(one_dish(PANS), (LUNCH,), buffer_share=2)):
             with self.assertRaises(CoreError):
                 make()
 
@@ -125,7 +126,7 @@ class Shortfall(unittest.TestCase):
         both = (LUNCH, replace(LUNCH, count=3, pins={"chicken": 60.0}))
         for grams in (200, 500, 700, 5000):
             with self.subTest(grams=grams):
-                found = plan(self.weighed(grams), both)
+                found = plan(one_dish(self.weighed(grams)), both)
                 self.assertLessEqual(found.needs["chicken"].needed_g, grams + 1e-6)
 
     def test_a_shortfall_costs_all_the_same_share_of_their_targets(self) -> None:
@@ -135,7 +136,7 @@ class Shortfall(unittest.TestCase):
             replace(LUNCH, target=Target(protein_g=30), count=1),
         )
         lean = replace(CHICKEN, measured_g=1692)
-        short = plan({"chicken": Part(component=lean.times(0.07), share=1692, raw_fixed=True)}, two).portions
+        short = plan(one_dish({"chicken": Part(component=lean.times(0.07), share=1692, raw_fixed=True)}), two).portions
         shares = [
             -portion.misses[Nutrient.PROTEIN] / (each.target.protein_g or 0)
             for portion, each in zip(short, two, strict=True)
@@ -146,7 +147,7 @@ class Shortfall(unittest.TestCase):
 
     def test_pins_beyond_the_pan_show_as_short(self) -> None:
         pinned = replace(LUNCH, pins={"chicken": 200.0})
-        self.assertAlmostEqual(plan(self.weighed(900), (pinned,)).needs["chicken"].spare_g, -100)
+        self.assertAlmostEqual(plan(one_dish(self.weighed(900)), (pinned,)).needs["chicken"].spare_g, -100)
 
 
 class Conservation(unittest.TestCase):
@@ -170,7 +171,7 @@ class Conservation(unittest.TestCase):
             name="Rice",
             lines=(Line(name="Rice", purchased_g=500, composition=food(7, 79, 1), yield_range=keeps(factor)),),
         )
-        found = plan(PANS | {"bulgur": part(rice)}, classes, buffer_share=buffer)
+        found = plan(one_dish(PANS | {"bulgur": part(rice)}), classes, buffer_share=buffer)
         for nutrient in NUTRIENTS:
             came_in = math.fsum(
                 line.amounts[nutrient]
@@ -193,11 +194,11 @@ class Conservation(unittest.TestCase):
             replace(LUNCH, count=n + 1, target=Target(protein_g=30 + 6 * n, carbohydrate_g=40 + 9 * n, fat_g=14))
             for n in range(4)
         )
-        straight = plan(PANS, classes).portions
-        shuffled = plan(PANS, tuple(classes[n] for n in order)).portions
+        straight = plan(one_dish(PANS), classes).portions
+        shuffled = plan(one_dish(PANS), tuple(classes[n] for n in order)).portions
         self.assertEqual([straight[n].grams for n in order], [p.grams for p in shuffled])
 
     def test_energy_of_a_container_is_that_of_its_macros(self) -> None:
-        (portion,) = plan(PANS, (LUNCH,)).portions
+        (portion,) = plan(one_dish(PANS), (LUNCH,)).portions
         protein, carbohydrate, fat = (portion.amounts[n] for n in MACROS)
         self.assertAlmostEqual(portion.amounts[Nutrient.KCAL], 4 * protein + 4 * carbohydrate + 9 * fat)

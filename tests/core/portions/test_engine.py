@@ -16,7 +16,8 @@ from tests.volume import volume
 from yantai.core.cooking.components import Component, Line
 from yantai.core.cooking.yields import UNCHANGED
 from yantai.core.foods.nutrients import AIMED, Amounts, Nutrient
-from yantai.core.planning.plan import ContainerClass, Leftover, Part, Plan, plan
+from yantai.core.planning.dishes import ONE, ContainerClass, Part, one_dish
+from yantai.core.planning.plan import Leftover, Plan, plan
 from yantai.core.planning.portioning import DEFAULT_PLATE_G, Bounds, School
 from yantai.core.portions import Limit, Sharing
 from yantai.core.targets.targets import LIMITS, Target, Tolerance
@@ -41,7 +42,7 @@ class Problem:
     step_g: float
 
     def solve(self, **how: Any) -> Plan:
-        return plan(self.parts, self.classes, step_g=self.step_g, **how)
+        return plan(one_dish(self.parts), self.classes, step_g=self.step_g, **how)
 
 
 def a_pan(rng: Random, school: School, step: float, *, weighed: bool) -> Part:
@@ -510,11 +511,12 @@ class Leftovers(unittest.TestCase):
         for _ in range(100):
             problem = a_problem(rng, classes=1, weighed=1, schools=[School.BY_COMPONENT] * 2)
             extra = problem.solve(leftover=Leftover.EXTRA)
-            if extra.extra is None or not extra.extra.count:
+            if extra.extra is None or not extra.extra[ONE].count:
                 continue
             found += 1
-            for key, grams in extra.extra.grams.items():
-                self.assertLessEqual(extra.extra.count * grams, extra.needs[key].spare_g + 1e-5)
+            more = extra.extra[ONE]
+            for key, grams in more.grams.items():
+                self.assertLessEqual(more.count * grams, extra.needs[key].spare_g + 1e-5)
         self.assertGreater(found, 5)
 
 
@@ -557,10 +559,10 @@ class SetAmountsOnWeighedPots(unittest.TestCase):
             school=School.EQUAL_SPLIT,
         )
         one = ContainerClass(target=Target(kcal=100), tolerance=Tolerance(), count=3)
-        found = plan({"bake": bake}, (one, replace(one, count=1)), step_g=5)
+        found = plan(one_dish({"bake": bake}), (one, replace(one, count=1)), step_g=5)
         self.assertEqual([p.grams for p in found.portions], [(85,), (80,)])
         self.assertAlmostEqual(found.over_g["bake"], 3)
-        found = plan({"bake": bake}, (replace(one, count=4),), step_g=5)
+        found = plan(one_dish({"bake": bake}), (replace(one, count=4),), step_g=5)
         self.assertEqual(found.portions[0].grams, (80,))
         self.assertAlmostEqual(found.over_g["bake"], 18)
 

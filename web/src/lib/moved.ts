@@ -10,6 +10,9 @@ function shownFigures(plan: Plan): Map<string, number> {
     found.set(`${component.id}/basis`, Math.round(component.basis_g));
     found.set(`${component.id}/needed`, Math.round(component.needed_g));
   }
+  for (const dish of plan.dishes)
+    for (const part of dish.parts)
+      found.set(`${dish.id}/${part.component_id}/taken`, Math.round(part.needed_g));
   for (const row of plan.rows) {
     found.set(`${row.id}/count`, row.count);
     found.set(`${row.id}/total`, Math.round(row.total_g));

@@ -32,25 +32,28 @@ export const SCHOOLS: { value: School; label: string; hint: string }[] = [
 
 export const schoolHint = (school: string) => SCHOOLS.find((one) => one.value === school)?.hint ?? '';
 
+/** Where a part of a dish goes. */
+export const PLACES: { value: Schemas['Place']; label: string }[] = [
+  { value: 'in the container', label: 'In the container' },
+  { value: 'beside', label: 'Beside it, in a tub' },
+  { value: 'at eating', label: 'Added at eating' },
+];
+
 export const PARTS = [
   { value: '1', label: 'whole ones' },
   { value: '0.5', label: 'halves too' },
   { value: '0.25', label: 'quarters too' },
 ];
 
-type Portioned = Pick<Schemas['PlanComponentView'], 'school' | 'piece_g' | 'unit_g' | 'unit_part'>;
+type Portioned = Pick<Schemas['PartView'], 'unit_is_g' | 'unit_part'>;
 
-/** Grams of one piece or scoop; null where the component is not counted. */
-export function unitOf(component: Portioned | undefined): number | null {
-  if (component?.school === 'pieces') return component.piece_g ?? component.unit_g;
-  if (component?.school === 'built raw') return component.piece_g;
-  return component?.school === 'fixed measure' ? component.unit_g : null;
-}
+/** Grams of one piece, scoop or built unit; null where the component is not counted. */
+export const unitOf = (part: Portioned | undefined): number | null => part?.unit_is_g ?? null;
 
-/** Grams that one step of a component is: a piece, a scoop or a part of it; the scale’s step for the others. */
-export function stepOf(component: Portioned | undefined, scaleStep: number): number {
-  const unit = unitOf(component);
-  return unit === null ? scaleStep : unit * (component?.unit_part ?? 1);
+/** Grams that one step of a part is: a piece, a scoop or a part of it; the scale’s step for the others. */
+export function stepOf(part: Portioned | undefined, scaleStep: number): number {
+  const unit = unitOf(part);
+  return unit === null ? scaleStep : unit * (part?.unit_part ?? 1);
 }
 
 export const unitCount = (units: number) => Math.round(units * 100) / 100;

@@ -14,8 +14,8 @@ from yantai.api.events import BatchEvents
 from yantai.api.parameters import VersionRead
 from yantai.formats.plan_document import PlanDocument
 from yantai.work.batches import commands as changes
-from yantai.work.batches import lists, make, reading, taking
-from yantai.work.batches.inputs import BatchInput, Changes, Preview, TakeBack
+from yantai.work.batches import copies, lists, make, reading, taking
+from yantai.work.batches.inputs import BatchInput, Changes, CopyInput, Preview, TakeBack
 from yantai.work.batches.views import BatchBrief, HistoryView, PlanView
 
 router = APIRouter(tags=["batches"])
@@ -31,6 +31,12 @@ def list_batches(database: DatabaseDep, who: SignedInDep) -> list[BatchBrief]:
 def create_batch(payload: BatchInput, database: DatabaseDep, who: SenderDep) -> PlanView:
     """Make a batch and plan it."""
     return make.create_batch(database, who, payload)
+
+
+@router.post("/batches/{batch_id}/copies", status_code=201)
+def copy_batch(batch_id: uuid.UUID, payload: CopyInput, database: DatabaseDep, who: SenderDep) -> PlanView:
+    """Make a batch like this one on another day, with the targets that its clients have now."""
+    return copies.copy_batch(database, who, batch_id, payload)
 
 
 @router.get("/batches/{batch_id}/plan")

@@ -7,7 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from yantai.core.errors import CoreError
-from yantai.core.planning.plan import ContainerClass, Part, plan
+from yantai.core.planning.dishes import ContainerClass, Dish, pots_of
+from yantai.core.planning.plan import plan
 from yantai.core.planning.portioning import School
 from yantai.core.portions import Sharing, solve
 
@@ -24,7 +25,7 @@ class Filled:
 
 
 def how_many(
-    parts: Mapping[str, Part],
+    dishes: Mapping[str, Dish],
     classes: Sequence[ContainerClass],
     *,
     step_g: float = 1.0,
@@ -42,46 +43,38 @@ def how_many(
     """
     have = {
         key: part.portioned.cooked_g
-        for key, part in parts.items()
+        for key, part in pots_of(dishes).items()
         # What is split equally goes round whatever the number is.
-        if part.stays_as_written and part.school is not School.EQUAL_SPLIT
+        if part.stays_as_written and not _is_divided(key, dishes)
     }
     if not have:
         raise CoreError(
             "no amount is known yet: weigh a component, or fix what is on hand of it, to see how far it goes",
             field="components",
         )
-    alone = plan(parts, classes, step_g=step_g)
-    each = [solve(question.container).grams for question in alone.questions]
-    keys = [question.keys for question in alone.questions]
-    takes = [
-        {
-            key: grams * _share(parts, group, key)
-            for group, grams in zip(keys[n], each[n], strict=True)
-            for key in group
-            if key in have
-        }
-        for n in range(len(classes))
-    ]
+    alone = plan(dishes, classes, step_g=step_g)
+    takes: list[dict[str, float]] = []
+    for each, question in zip(classes, alone.questions, strict=True):
+        take: dict[str, float] = {}
+        for draws, grams in zip(question.draws, solve(question.container).grams, strict=True):
+            for key, share in draws.items():
+                if key in have and dishes[each.dish].parts[key].is_cooked_here:
+                    take[key] = grams * share
+        takes.append(take)
     counts = [0] * len(classes)
     ranks = sorted({c.rank for c in classes}) if sharing is Sharing.RANKED else [None]
     for rank in ranks:
         turn = [n for n, c in enumerate(classes) if c.count and (rank is None or c.rank == rank)]
         _go_round(turn, classes, takes, have, counts, to_the_end=rank != ranks[-1])
     left = {
-        key: there - math.fsum(n * take[key] for n, take in zip(counts, takes, strict=True))
+        key: there - math.fsum(n * take.get(key, 0.0) for n, take in zip(counts, takes, strict=True))
         for key, there in have.items()
     }
     return Filled(counts=tuple(counts), left_g=left)
 
 
-def _share(parts: Mapping[str, Part], group: tuple[str, ...], key: str) -> float:
-    """The share of one component in a mixture."""
-    if len(group) == 1:
-        return 1.0
-    weighed = all(parts[one].weighed for one in group)
-    weights = {one: parts[one].portioned.cooked_g if weighed else parts[one].share for one in group}
-    return weights[key] / math.fsum(weights.values())
+def _is_divided(key: str, dishes: Mapping[str, Dish]) -> bool:
+    return any(dish.parts[key].school is School.EQUAL_SPLIT for dish in dishes.values() if key in dish.parts)
 
 
 def _go_round(
@@ -110,7 +103,10 @@ def _go_round(
 
 def _fits(index: int, takes: Sequence[Mapping[str, float]], have: Mapping[str, float], counts: Sequence[int]) -> bool:
     return all(
-        math.fsum((count + (n == index)) * take[key] for n, (count, take) in enumerate(zip(counts, takes, strict=True)))
+        math.fsum(
+            (count + (n == index)) * take.get(key, 0.0)
+            for n, (count, take) in enumerate(zip(counts, takes, strict=True))
+        )
         <= there + _GRAM
         for key, there in have.items()
     )

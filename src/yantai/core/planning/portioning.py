@@ -37,6 +37,17 @@ class School(StrEnum):
     BY_EYE = "by eye"
 
 
+class Place(StrEnum):
+    """Where a part of a dish goes."""
+
+    IN_CONTAINER = "in the container"
+    BESIDE = "beside"
+    AT_EATING = "at eating"
+
+
+SET = (School.EQUAL_SPLIT, School.PLATE_SHARES, School.BY_EYE)
+"""What has grams by how it is portioned, whatever the target."""
+
 COUNTED = (School.PIECES, School.FIXED_MEASURE, School.BUILT_RAW)
 """What goes into containers by whole units."""
 
@@ -62,6 +73,35 @@ class Bounds:
 
 
 UNBOUNDED = Bounds()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Portioning:
+    """How a component gets into the containers of a dish, as its part says it; `Part` explains the fields.
+
+    Raises:
+        CoreError: the least is above the most.
+    """
+
+    school: School = School.BY_COMPONENT
+    minimum_g: float = 0.0
+    maximum_g: float | None = None
+    unit_g: float | None = None
+    unit_part: float = 1.0
+    plate_share: float = 1.0
+    eye_g: float = 0.0
+    place: Place = Place.IN_CONTAINER
+    tub_ml: float | None = None
+    takes_g: float | None = None
+    group: str | None = None
+
+    def __post_init__(self) -> None:
+        _ = self.bounds
+
+    @property
+    def bounds(self) -> Bounds:
+        """The least and the most in one container [g]."""
+        return Bounds(minimum_g=self.minimum_g, maximum_g=self.maximum_g)
 
 
 def usual_most_g(
@@ -108,17 +148,20 @@ def check_portioning(
         raise CoreError(f"“{name}” goes by the scoop: weigh one scoop and give its grams", field="unit_g")
 
 
+PartKey = tuple[str, str]
+"""A part of a batch: the key of its dish and that of its component."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PortionRule:
-    """A component whose grams follow from how it is portioned.
+    """A part whose grams follow from how it is portioned.
 
     Attributes:
-        supply_g: what there is of it [g]; infinite while it is cooked to the need.
+        supply_g: what there is of it for its dish [g]; infinite while it is cooked to the need.
         most_g: the most in one container [g], where the coach gave one.
     """
 
     school: School
-    density_g_per_ml: float
     supply_g: float = math.inf
     most_g: float = MAXIMUM_CELL_G
     plate_share: float = 1.0
@@ -127,20 +170,33 @@ class PortionRule:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
-    """Equal containers as set amounts see them; keys of `pins`, `left_out` and `least_g` are components.
+    """Equal containers of one dish as set amounts see them; keys of the mappings are components.
 
     Attributes:
         least_g: what the components that are solved for take at least [g].
+        per_g: what a gram of each component takes of the container [ml]; those beside it are not in it.
+        helping: portions of what is divided equally.
     """
 
+    dish: str
     count: int
     rank: int = 0
     plate_g: float | None = None
     capacity_ml: float | None = None
     capacity_g: float | None = None
+    helping: float = 1.0
     pins: Mapping[str, float]
     left_out: frozenset[str]
     least_g: Mapping[str, float]
+    per_g: Mapping[str, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pot:
+    """What there is of a component [g] for all the dishes that take from it."""
+
+    grams: float
+    dishes: frozenset[str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,9 +208,9 @@ class SetAmount:
 
 
 def set_amounts(
-    rules: Mapping[str, PortionRule],
+    rules: Mapping[PartKey, PortionRule],
     rooms: Sequence[Room],
-    densities: Mapping[str, float],
+    pots: Mapping[str, Pot],
     *,
     step_g: float,
     ranked: bool = False,
@@ -162,49 +218,57 @@ def set_amounts(
     """Grams of the components that are split equally, in plate shares or by eye, for each of `rooms` in order.
 
     They are never more than the component's most, than what fits beside pins and least amounts, and than what the pot
-    holds: where a weighed pot is short all get the same share of theirs, or the first in rank go first. What is
-    split equally and does not come out even gives some containers one step more.
+    holds (`pots`, by component, are those of several dishes whose amount is known): where it is short all get the same
+    share of theirs, or the first in rank go first. What is split equally and does not come out even gives some
+    containers one step more.
     """
     found: list[dict[str, SetAmount]] = [{} for _ in rooms]
-    for key, rule in rules.items():
+    for (dish, key), rule in rules.items():
+        at = [n for n, room in enumerate(rooms) if room.dish == dish]
+        own = [rooms[n] for n in at]
         if rule.school is School.EQUAL_SPLIT:
-            wanted = _equal(key, rule, rooms, step_g)
+            wanted = _equal(key, rule, own, step_g)
         else:
-            wanted = [_wanted(key, rule, rules, room, step_g) for room in rooms]
-        for each, room, grams in zip(found, rooms, wanted, strict=True):
-            if key in room.pins or key in room.left_out:
-                continue
-            most = _down(rule.most_g, step_g)
-            each[key] = SetAmount(grams=min(grams, most), by=Limit.AT_MOST if grams > most else Limit.SET)
+            wanted = [_wanted(key, rule, rules, room, step_g) for room in own]
+        most = _down(rule.most_g, step_g)
+        for n, room, grams in zip(at, own, wanted, strict=True):
+            if key not in room.pins and key not in room.left_out:
+                found[n][key] = SetAmount(grams=min(grams, most), by=Limit.AT_MOST if grams > most else Limit.SET)
     for each, room in zip(found, rooms, strict=True):
-        _fit(each, room, densities, step_g)
-    for key, rule in rules.items():
+        _fit(each, room, step_g)
+    for (dish, key), rule in rules.items():
         if math.isfinite(rule.supply_g):
-            _share_out(key, rule.supply_g, found, rooms, step_g, ranked=ranked)
+            at = [n for n, room in enumerate(rooms) if room.dish == dish]
+            _share_out(key, rule.supply_g, found, rooms, at, step_g, ranked=ranked)
+    for key, pot in pots.items():
+        at = [n for n, room in enumerate(rooms) if room.dish in pot.dishes]
+        _share_out(key, pot.grams, found, rooms, at, step_g, ranked=ranked)
     return found
 
 
-def _wanted(key: str, rule: PortionRule, rules: Mapping[str, PortionRule], room: Room, step_g: float) -> float:
+def _wanted(key: str, rule: PortionRule, rules: Mapping[PartKey, PortionRule], room: Room, step_g: float) -> float:
     if rule.school is School.BY_EYE:
         return rule.eye_g
     whole = math.fsum(
         other.plate_share
-        for name, other in rules.items()
-        if other.school is School.PLATE_SHARES and name not in room.left_out
+        for (dish, name), other in rules.items()
+        if dish == room.dish and other.school is School.PLATE_SHARES and name not in room.left_out
     )
     plate_g = DEFAULT_PLATE_G if room.plate_g is None else room.plate_g
     return _near(plate_g * rule.plate_share / whole, step_g) if whole and key not in room.left_out else 0.0
 
 
 def _equal(key: str, rule: PortionRule, rooms: Sequence[Room], step_g: float) -> list[float]:
-    """The whole of a component over the containers that take an equal part of it [g]; those that can have one step
-    more without taking it from others do, the most containers first."""
+    """The whole of a component over the containers that take an equal part of it [g], or so many helpings; those that
+    can have one step more without taking it from others do, the most containers first."""
     takes = [key not in room.pins and key not in room.left_out for room in rooms]
-    among = sum(room.count for room, take in zip(rooms, takes, strict=True) if take)
+    among = math.fsum(room.count * room.helping for room, take in zip(rooms, takes, strict=True) if take)
     whole = max(rule.supply_g - _pinned_g(key, rooms), 0.0)
-    equal = _down(whole / max(among, 1), step_g)
-    grams = [equal if take else 0.0 for take in takes]
-    over = whole - equal * among
+    grams = [
+        _down(whole / (among or 1) * room.helping, step_g) if take else 0.0
+        for room, take in zip(rooms, takes, strict=True)
+    ]
+    over = whole - math.fsum(room.count * each for room, each in zip(rooms, grams, strict=True))
     for index in sorted(range(len(rooms)), key=lambda index: -rooms[index].count):
         more = rooms[index].count * step_g
         if takes[index] and rooms[index].count and more <= over + _GRAM:
@@ -213,19 +277,20 @@ def _equal(key: str, rule: PortionRule, rooms: Sequence[Room], step_g: float) ->
     return grams
 
 
-def _fit(each: dict[str, SetAmount], room: Room, densities: Mapping[str, float], step_g: float) -> None:
+def _fit(each: dict[str, SetAmount], room: Room, step_g: float) -> None:
     """Make set amounts smaller, all by the same share, so that they fit beside what is pinned and least amounts."""
-    beside = {**room.least_g, **room.pins}
+    beside = {key: grams for key, grams in {**room.least_g, **room.pins}.items() if key in room.per_g}
+    inside = {key: one for key, one in each.items() if key in room.per_g}
     shares = []
-    for capacity, per_g in ((room.capacity_g, dict.fromkeys(densities, 1.0)), (room.capacity_ml, _per_g(densities))):
+    for capacity, per_g in ((room.capacity_g, dict.fromkeys(room.per_g, 1.0)), (room.capacity_ml, room.per_g)):
         if capacity is None:
             continue
         taken = math.fsum(grams * per_g[key] for key, grams in beside.items() if key not in room.left_out)
-        wanted = math.fsum(one.grams * per_g[key] for key, one in each.items())
+        wanted = math.fsum(one.grams * per_g[key] for key, one in inside.items())
         if wanted and taken + wanted > capacity + _GRAM:
             shares.append(max(capacity - taken, 0.0) / wanted)
     if shares:
-        for key, one in each.items():
+        for key, one in inside.items():
             each[key] = SetAmount(grams=_down(one.grams * min(shares), step_g), by=Limit.FULL)
 
 
@@ -233,23 +298,21 @@ def _pinned_g(key: str, rooms: Sequence[Room]) -> float:
     return math.fsum(room.count * room.pins[key] for room in rooms if key in room.pins and key not in room.left_out)
 
 
-def _per_g(densities: Mapping[str, float]) -> dict[str, float]:
-    return {key: 1 / density for key, density in densities.items()}
-
-
 def _share_out(
     key: str,
     supply_g: float,
     found: Sequence[dict[str, SetAmount]],
     rooms: Sequence[Room],
+    at: Sequence[int],
     step_g: float,
     *,
     ranked: bool,
 ) -> None:
-    """Make the set amounts of one weighed pot smaller where they are more than it holds beside its pins."""
-    left = supply_g - _pinned_g(key, rooms)
-    for rank in sorted({room.rank for room in rooms}) if ranked else [None]:
-        turn = [n for n, room in enumerate(rooms) if key in found[n] and (rank is None or room.rank == rank)]
+    """Make the set amounts of one weighed pot in the rooms at these places smaller where they are more than it holds
+    beside its pins."""
+    left = supply_g - _pinned_g(key, [rooms[n] for n in at])
+    for rank in sorted({rooms[n].rank for n in at}) if ranked else [None]:
+        turn = [n for n in at if key in found[n] and (rank is None or rooms[n].rank == rank)]
         wanted = math.fsum(rooms[n].count * found[n][key].grams for n in turn)
         if wanted > max(left, 0.0) + _GRAM:
             share = max(left, 0.0) / wanted

@@ -6,7 +6,8 @@ import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from yantai.core.planning.plan import ComponentNeed, ContainerClass, Part, Plan, untold
+from yantai.core.planning.dishes import ContainerClass, Dish, pots_of, untold
+from yantai.core.planning.plan import ComponentNeed, Plan
 from yantai.core.portions import Portions
 from yantai.core.portions.words import binding_words
 from yantai.core.speaking import exact_weight, weight
@@ -31,42 +32,52 @@ class OpenPoint:
 
 def to_settle(
     plan: Plan,
-    parts: Mapping[str, Part],
+    dishes: Mapping[str, Dish],
     classes: Sequence[ContainerClass],
     names: Sequence[str],
     *,
     step_g: float,
     weighed: Mapping[str, Sequence[float]],
 ) -> list[OpenPoint]:
-    """Pots weighed twice, components that are short, targets not met or at odds, containers too full, figures nobody
-    knows.
+    """Pots weighed twice, components that are short, containers that have not chosen or have nothing in them, targets
+    not met or at odds, containers too full, figures nobody knows.
 
     `names` are those of the container classes, `step_g` [g] is the step of the scale, `weighed` are the weights [g] of
     each component that nobody chose between, the one that counts last.
     """
+    parts = pots_of(dishes)
     found = [_weighed_twice(parts[key].component.name, key, grams) for key, grams in weighed.items() if len(grams) > 1]
     found += [_short(key, need) for key, need in plan.needs.items() if need.spare_g < -SHORT_FROM_G]
     for row, (each, portions) in enumerate(zip(classes, plan.portions, strict=True)):
         if plan.counts[row]:
-            found += _of_row(row, names[row], each, plan, portions, parts)
-    return [*found, *_contradictions(plan, parts, step_g)]
+            found += _of_row(row, names[row], each, plan, portions, dishes[each.dish])
+    return [*found, *_contradictions(plan, dishes, classes, step_g)]
 
 
 def _of_row(
-    row: int, name: str, each: ContainerClass, plan: Plan, portions: Portions, parts: Mapping[str, Part]
+    row: int, name: str, each: ContainerClass, plan: Plan, portions: Portions, dish: Dish
 ) -> Iterator[OpenPoint]:
-    silent = untold(parts, each)
+    yield from _choice(row, name, each, dish)
+    if all(key in each.left_out for key in dish.taken(each)):
+        yield OpenPoint(
+            title=f"{name}: nothing is in it",
+            detail=f"Every part of {dish.name or 'the recipe'} is left out for these containers. Give them another "
+            "dish, or choose other parts.",
+            row=row,
+        )
+        return
+    silent = untold(dish, each)
     if silent:
-        yield _untold(row, name, [parts[key].component.name for key in silent])
+        yield _untold(row, name, [dish.parts[key].component.name for key in silent])
     conflict = conflict_words(plan.questions[row].container.target)
     if conflict:
         yield OpenPoint(title=f"{name}: target at odds", detail=conflict, row=row)
     elif not portions.inside:
-        yield _missed(row, name, each, portions, parts)
+        yield _missed(row, name, each, portions, dish)
     if portions.is_overfull:
         yield _overfull(row, name, each, portions)
     if portions.unknown:
-        yield _unknown(row, name, portions, parts)
+        yield _unknown(row, name, portions, dish)
 
 
 def _weighed_twice(name: str, key: str, weighed: Sequence[float]) -> OpenPoint:
@@ -88,14 +99,38 @@ def _short(key: str, need: ComponentNeed) -> OpenPoint:
     )
 
 
-def _missed(row: int, name: str, each: ContainerClass, portions: Portions, parts: Mapping[str, Part]) -> OpenPoint:
+def _choice(row: int, name: str, each: ContainerClass, dish: Dish) -> Iterator[OpenPoint]:
+    """Groups of which it is not said, or not possible, what goes in."""
+    for group in dish.open_groups(each):
+        takes, members = dish.groups[group], dish.members(group)
+        chosen = [dish.parts[key].component.name for key in members if key in each.chosen]
+        possible = [dish.parts[key].component.name for key in members if key not in each.left_out]
+        has = f"It has {' and '.join(chosen)}. " if chosen else ""
+        yield OpenPoint(
+            title=f"{name}: {group} not chosen",
+            detail=f"{has}These containers take {takes} of {', '.join(possible)}. Choose, or let the choices be spread."
+            if len(possible) >= takes
+            else f"These containers take {takes} of {group}, and only {', '.join(possible) or 'none'} may go in. Add a "
+            "part to the group, or give them another dish.",
+            row=row,
+        )
+    barred = [dish.parts[key].component.name for key in dish.parts if key in each.chosen & each.left_out]
+    if barred:
+        yield OpenPoint(
+            title=f"{name}: {' and '.join(barred)} is chosen, and must not go in",
+            detail="It is left out, so nothing of that group is in the container. Choose another part of it.",
+            row=row,
+        )
+
+
+def _missed(row: int, name: str, each: ContainerClass, portions: Portions, dish: Dish) -> OpenPoint:
     wanted = each.target
     off = {
         nutrient: portions.amounts[nutrient] - (getattr(wanted, nutrient.value) or 0.0)
         for nutrient, miss in portions.misses.items()
         if miss
     }
-    names = [part.component.name for part in parts.values()]
+    names = [part.component.name for part in dish.parts.values()]
     held = [binding_words(binding, names) for binding in portions.bindings[:_MOST_LIMITS]]
     detail = "No mix of these components comes nearer. Change the target, or the recipe."
     if held:
@@ -124,13 +159,13 @@ def _overfull(row: int, name: str, each: ContainerClass, portions: Portions) -> 
     )
 
 
-def _unknown(row: int, name: str, portions: Portions, parts: Mapping[str, Part]) -> OpenPoint:
+def _unknown(row: int, name: str, portions: Portions, dish: Dish) -> OpenPoint:
     """Figures that nobody can say to be met, and the foods that do not state them."""
     nouns = sorted(nutrient.noun for nutrient in portions.unknown)
     silent = sorted(
         {
             line.name
-            for part, grams in zip(parts.values(), portions.grams, strict=True)
+            for part, grams in zip(dish.parts.values(), portions.grams, strict=True)
             if grams
             for line in part.component.lines
             if portions.unknown & line.amounts.at_least
@@ -144,14 +179,20 @@ def _unknown(row: int, name: str, portions: Portions, parts: Mapping[str, Part])
     )
 
 
-def _contradictions(plan: Plan, parts: Mapping[str, Part], step_g: float) -> Iterator[OpenPoint]:
-    """Components whose least and most leave no step of the scale between them, each once."""
-    keys = list(parts)
-    for index in sorted({index for portions in plan.portions for index in portions.contradictions}):
-        part = parts[keys[index]]
+def _contradictions(
+    plan: Plan, dishes: Mapping[str, Dish], classes: Sequence[ContainerClass], step_g: float
+) -> Iterator[OpenPoint]:
+    """Parts whose least and most leave no step of the scale between them, each once."""
+    found = {
+        (each.dish, keys[index]): None
+        for each, keys, portions in zip(classes, plan.keys, plan.portions, strict=True)
+        for index in portions.contradictions
+    }
+    for name, key in found:
+        part = dishes[name].parts[key]
         yield OpenPoint(
             title=f"{part.component.name}: its least and its most leave nothing between",
             detail=f"No step of {exact_weight(step_g)} lies from {exact_weight(part.bounds.minimum_g)} to "
             f"{exact_weight(part.bounds.maximum_g or 0)} per container. Move one of them, or weigh to a finer step.",
-            component=keys[index],
+            component=key,
         )

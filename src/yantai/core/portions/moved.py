@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from yantai.core.portions.problem import MAXIMUM_CELL_G, Cell, Container, Hold, Limit, Portions
+from yantai.core.portions.problem import MAXIMUM_CELL_G, MOSTS, Cell, Container, Hold, Limit, Portions
 from yantai.core.portions.single import solve
 
 FAR_SHARE = 1 / 3
@@ -53,8 +53,8 @@ def _without_each(container: Container, now: Portions) -> Iterator[tuple[Hold, i
     if now.full and container.capacity_g is not None:
         yield Hold.WEIGHT, None, container.capacity_g, replace(container, capacity_g=None)
     for index, (cell, limit) in enumerate(zip(container.cells, now.limits, strict=True)):
-        if limit in (Limit.AT_MOST, Limit.USUAL_MOST):
-            hold = Hold.USUAL_MOST if cell.is_usual_most else Hold.AT_MOST
+        if limit in MOSTS:
+            hold = MOSTS[cell.most_by]
             wider = replace(cell, maximum_g=MAXIMUM_CELL_G)
             yield hold, index, cell.maximum_g, _with(container, index, wider)
         elif limit is Limit.AT_LEAST:

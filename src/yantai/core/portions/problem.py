@@ -39,8 +39,10 @@ class Limit(StrEnum):
     AT_LEAST = "at least"
     AT_MOST = "at most"
     USUAL_MOST = "usual most"
+    TUB = "tub full"
     FULL = "container full"
     POT = "its share of the pot"
+    NOT_CHOSEN = "not chosen"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,7 +53,8 @@ class Cell:
         per_100g: what 100 g of the cooked component hold.
         share: weight of this component in the recipe as written, in any unit common to all cells.
         minimum_g, maximum_g: bounds [g].
-        is_usual_most: nobody set the most: it is what containers usually hold of such a component.
+        most_by: what the most is: one that was given, what containers usually hold of such a component where nobody
+            gave one, or what the tub beside the container holds.
         step_g: what it is counted in [g]: one piece or one scoop; None for the container's own step.
         pinned_g: grams [g] fixed by the coach; they hold even outside the bounds.
         set_g: grams [g] that follow from how it is portioned, not from the target.
@@ -59,13 +62,14 @@ class Cell:
         contradicts: its least lies above its most, which holds.
         left_out: an allergen or exclusion keeps the component out of this container.
         density_g_per_ml: bulk density [g/ml] for the capacity.
+        fills: it goes into the container, and not beside it or onto the plate at eating.
     """
 
     per_100g: Amounts
     share: float
     minimum_g: float = 0.0
     maximum_g: float = MAXIMUM_CELL_G
-    is_usual_most: bool = False
+    most_by: Limit = Limit.AT_MOST
     step_g: float | None = None
     pinned_g: float | None = None
     set_g: float | None = None
@@ -73,6 +77,7 @@ class Cell:
     contradicts: bool = False
     left_out: bool = False
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
+    fills: bool = True
 
     def __post_init__(self) -> None:
         require_range("minimum_g", self.minimum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
@@ -163,9 +168,14 @@ class Hold(StrEnum):
     AT_LEAST = "at least"
     AT_MOST = "at most"
     USUAL_MOST = "usual most"
+    TUB = "tub"
     VOLUME = "volume"
     WEIGHT = "weight"
     POT = "pot"
+
+
+MOSTS = {Limit.AT_MOST: Hold.AT_MOST, Limit.USUAL_MOST: Hold.USUAL_MOST, Limit.TUB: Hold.TUB}
+"""What a most is as a limit that stands in the way."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -245,8 +255,9 @@ def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Bin
     pairs = list(zip(container.cells, grams, strict=True))
     amounts = mixture([cell.per_100g for cell in container.cells], grams)
     shares = container.shares_g
-    volume, weight = sum(g / cell.density_g_per_ml for cell, g in pairs), math.fsum(grams)
-    step_ml = container.step_g / min((cell.density_g_per_ml for cell in container.cells), default=1.0)
+    volume = sum(g / cell.density_g_per_ml for cell, g in pairs if cell.fills)
+    weight = math.fsum(g for cell, g in pairs if cell.fills)
+    step_ml = container.step_g / min((cell.density_g_per_ml for cell in container.cells if cell.fills), default=1.0)
     room_ml, room_g = (math.inf if room is None else room for room in (container.capacity_ml, container.capacity_g))
     misses = {aim.nutrient: _beyond(aim, amounts[aim.nutrient]) for aim in container.aims}
     # What is known is a lower bound, so only what has no upper side is known to be met.
@@ -302,5 +313,5 @@ def _limit(cell: Cell, grams: float, step_g: float, share_g: float) -> Limit:
     if grams - step_g < cell.minimum_g and cell.minimum_g > 0:
         return Limit.AT_LEAST
     if grams + step_g > cell.maximum_g:
-        return Limit.USUAL_MOST if cell.is_usual_most else Limit.AT_MOST
+        return cell.most_by
     return Limit.FREE

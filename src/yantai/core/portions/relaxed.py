@@ -194,7 +194,8 @@ def _frame(
     bounds = np.array([step_bounds(cell, step) for cell, step in zip(cells, steps, strict=True)])
     is_free = bounds[:, 1] > bounds[:, 0]
     fixed = np.where(is_free, 0.0, bounds[:, 0])
-    takes = np.array([[1 / cell.density_g_per_ml, 1.0] for cell in cells]).T[list(capacities)]
+    takes = np.array([[1 / cell.density_g_per_ml, 1.0] if cell.fills else [0.0, 0.0] for cell in cells])
+    takes = takes.T[list(capacities)]
     above, below, is_aimed = (np.array([aim[side] for aim in aims], dtype=bool) for side in (1, 2, 3))
     return _Frame(
         indices=tuple(np.flatnonzero(is_free).tolist()),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -38,50 +39,82 @@ def solve_all(
     supply_g: Sequence[float | None],
     *,
     sharing: Sharing = Sharing.FAIR,
-    spread: frozenset[int] = frozenset(),
+    spread: bool = False,
 ) -> tuple[Portions, ...]:
     """Grams of every container, of each demand one, in order.
 
-    `supply_g` is the cooked weight there is of each component [g], None while it is not cooked yet: the containers
-    together never take more, but for what is pinned. `spread` are the places of components whose leftover goes into the
-    containers as far as their bands allow.
+    `supply_g` is the cooked weight there is in each pot [g], None while it is not cooked yet: the containers together
+    never take more, but for what is pinned. With `spread` what the pots have left over goes into the containers as far
+    as their bands allow. Containers that have no pot in common are solved apart.
 
     Raises:
-        CoreError: a container has another number of cells than there are components.
+        CoreError: a container has another number of cells than it says pots for.
     """
     for number, demand in enumerate(demands):
-        if len(demand.container.cells) != len(supply_g):
+        told = len(supply_g) if demand.draws is None else len(demand.draws)
+        if len(demand.container.cells) != told:
             raise CoreError(
-                f"container {number + 1} has {len(demand.container.cells)} cells for {len(supply_g)} components",
+                f"container {number + 1} has {len(demand.container.cells)} cells for {told} components",
                 field="cells",
             )
-    found: list[Portions | None] = [None] * len(demands)
-    left = [math.inf if grams is None else grams for grams in supply_g]
+    there_is = [math.inf if grams is None else grams for grams in supply_g]
+    found: dict[int, Portions] = {}
+    for linked in _linked(demands, there_is):
+        answers = _solve_linked([demands[n] for n in linked], there_is, sharing=sharing, spread=spread)
+        found |= dict(zip(linked, answers, strict=True))
+    return tuple(found[n] for n in range(len(demands)))
+
+
+def _linked(demands: Sequence[Demand], there_is: Sequence[float]) -> list[list[int]]:
+    """Places of the demands that have a pot of known amount in common, be it through others."""
+    pairs = [
+        (n, len(demands) + pot)
+        for n, demand in enumerate(demands)
+        for pot in demand.from_pot
+        if math.isfinite(there_is[pot])
+    ]
+    size = len(demands) + len(there_is)
+    rows, columns = np.array(pairs, dtype=int).reshape(-1, 2).T
+    links = sparse.coo_matrix((np.ones(len(pairs)), (rows, columns)), shape=(size, size))
+    _, labels = sparse.csgraph.connected_components(links, directed=False)
+    together: dict[int, list[int]] = {}
+    for n in range(len(demands)):
+        together.setdefault(int(labels[n]), []).append(n)
+    return list(together.values())
+
+
+def _solve_linked(
+    demands: Sequence[Demand], supply_g: Sequence[float], *, sharing: Sharing, spread: bool
+) -> Sequence[Portions]:
+    found: dict[int, Portions] = {}
+    left = list(supply_g)
     # Least amounts of all come before what the first in rank would like, where the pot holds them.
-    held = [_taken_in_any_case(demands, index, least=True) <= grams + _GRAM for index, grams in enumerate(left)]
+    held = [_taken_in_any_case(demands, pot, least=True) <= grams + _GRAM for pot, grams in enumerate(left)]
     ranks = sorted({demand.rank for demand in demands}) if sharing is Sharing.RANKED else [None]
     for rank in ranks:
         turn = [n for n, demand in enumerate(demands) if rank is None or demand.rank == rank]
-        later = [d for n, d in enumerate(demands) if found[n] is None and n not in turn]
-        kept = [_taken_in_any_case(later, index, least=held[index]) for index in range(len(supply_g))]
-        there_is = [max(grams - back, 0.0) for grams, back in zip(left, kept, strict=True)]
+        later = [demand for n, demand in enumerate(demands) if n not in found and n not in turn]
+        there_is = [
+            grams if math.isinf(grams) else max(grams - _taken_in_any_case(later, pot, least=held[pot]), 0.0)
+            for pot, grams in enumerate(left)
+        ]
         for n, portion in zip(turn, _shared([demands[n] for n in turn], there_is), strict=True):
             found[n] = portion
-            left = [g - demands[n].count * taken for g, taken in zip(left, portion.grams, strict=True)]
-    shared = [portion for portion in found if portion is not None]
-    surplus = {index for index in spread if math.isfinite(left[index]) and left[index] > _GRAM}
-    if surplus:
-        there_is = [math.inf if grams is None else grams for grams in supply_g]
-        return tuple(spread_out(demands, shared, there_is, surplus))
-    return tuple(shared)
+            for pot in demands[n].from_pot:
+                left[pot] -= demands[n].count * demands[n].taken_g(pot, portion.grams)
+    shared = [found[n] for n in range(len(demands))]
+    surplus = {pot for pot, grams in enumerate(left) if spread and math.isfinite(grams) and grams > _GRAM}
+    return spread_out(demands, shared, left, surplus) if surplus else shared
 
 
-def _taken_in_any_case(demands: Sequence[Demand], index: int, *, least: bool) -> float:
+def _taken_in_any_case(demands: Sequence[Demand], pot: int, *, least: bool) -> float:
     """What containers take of a pot whatever happens [g]: pins, set amounts, and with `least` their least amounts."""
     return math.fsum(
         demand.count
+        * share
         * ((demand.container.cells[index].fixed_g or 0.0) + (_least(demand.container, index) if least else 0.0))
         for demand in demands
+        for index, share in demand.from_pot.get(pot, ())
     )
 
 
@@ -95,8 +128,7 @@ def _shared(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Portio
     joint = _joint(demands, there_is)
     limited = short | _used_up(demands, joint, there_is)
     while True:
-        ceilings = {index: _allotted(demands, joint, index, there_is[index]) for index in limited}
-        shared = _within_all(demands, ceilings)
+        shared = _within_all(demands, _allotted_all(demands, joint, limited, there_is))
         more = _short(demands, shared, there_is) - limited
         if not more:
             break
@@ -106,19 +138,41 @@ def _shared(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Portio
 
 def _used_up(demands: Sequence[Demand], joint: Sequence[Vector], there_is: Sequence[float]) -> set[int]:
     """Places of the pots that the joint answer empties but for a step of each container."""
-    taken = np.array([demand.count for demand in demands]) @ np.array(joint)
-    steps = [
-        math.fsum(d.count * d.container.step_of(d.container.cells[index]) for d in demands)
-        for index in range(len(there_is))
-    ]
-    return {index for index, have in enumerate(there_is) if taken[index] > have - min(steps[index], 0.01 * have)}
+    found = set()
+    for pot, have in enumerate(there_is):
+        if not math.isfinite(have):
+            continue
+        taken = math.fsum(d.count * d.taken_g(pot, grams.tolist()) for d, grams in zip(demands, joint, strict=True))
+        steps = math.fsum(
+            d.count * share * d.container.step_of(d.container.cells[index])
+            for d in demands
+            for index, share in d.from_pot.get(pot, ())
+        )
+        if taken > have - min(steps, 0.01 * have):
+            found.add(pot)
+    return found
 
 
-def _within_all(demands: Sequence[Demand], ceilings: Mapping[int, Sequence[float]]) -> list[Portions]:
-    return [_within(demand, {index: grams[n] for index, grams in ceilings.items()}) for n, demand in enumerate(demands)]
+Ceilings = Sequence[Mapping[int, float]]
+"""The most of some cells of each demand [g], by the place of the cell."""
 
 
-def _within(demand: Demand, ceilings: dict[int, float]) -> Portions:
+def _allotted_all(
+    demands: Sequence[Demand], joint: Sequence[Vector], limited: set[int], there_is: Sequence[float]
+) -> Ceilings:
+    """The share of the limited pots that each cell gets; of a cell that takes from several, the least of them."""
+    ceilings: list[dict[int, float]] = [{} for _ in demands]
+    for pot in sorted(limited):
+        for (n, index), grams in _allotted(demands, joint, pot, there_is[pot]).items():
+            ceilings[n][index] = min(grams, ceilings[n].get(index, math.inf))
+    return ceilings
+
+
+def _within_all(demands: Sequence[Demand], ceilings: Ceilings) -> list[Portions]:
+    return [_within(demand, most) for demand, most in zip(demands, ceilings, strict=True)]
+
+
+def _within(demand: Demand, ceilings: Mapping[int, float]) -> Portions:
     """The container solved with its allotment of the shared pots as its most."""
     if demand.count == 0:
         return solve(demand.container)
@@ -130,12 +184,11 @@ def _improved(
     demands: Sequence[Demand], there_is: Sequence[float], joint: Sequence[Vector], shared: list[Portions]
 ) -> list[Portions]:
     """Where whole steps cost more than the continuous answer, all steps of a small batch are searched together."""
-    if len(demands) * len(there_is) > _MOST_SEARCHED:
+    if sum(len(demand.container.cells) for demand in demands) > _MOST_SEARCHED:
         return shared
     stacked = _stacked(demands, there_is)
     if not has_room(stacked):
         return shared
-    cells = len(there_is)
     flat = np.concatenate([portion.grams for portion in shared])[list(stacked.indices)]
     least = float(stacked.miss(np.concatenate(joint)[list(stacked.indices)][None, :])[0])
     known = Stepped(
@@ -150,32 +203,53 @@ def _improved(
     if better is None:
         return shared
     grams = stacked.whole(better)
-    limited = [index for index, have in enumerate(there_is) if math.isfinite(have)]
-    ceilings = {index: [grams[n * cells + index] for n in range(len(demands))] for index in limited}
+    starts = _starts(demands)
+    ceilings = [
+        {
+            index: grams[start + index]
+            for index, draws in demand.cells
+            if any(math.isfinite(there_is[pot]) for pot, _ in draws)
+        }
+        for demand, start in zip(demands, starts, strict=True)
+    ]
     return _within_all(demands, ceilings)
+
+
+def _starts(demands: Sequence[Demand]) -> list[int]:
+    """The place of the first cell of each demand when all stand side by side."""
+    return list(itertools.accumulate((len(demand.container.cells) for demand in demands[:-1]), initial=0))
 
 
 def _stacked(demands: Sequence[Demand], there_is: Sequence[float]) -> Relaxed:
     """All containers as one: their cells side by side, the pots as capacities over all of them."""
     blocks = [relaxed(demand.container) for demand in demands]
     worths = [demand.count * _fair_weight(demand.container) for demand in demands]
-    cells = len(there_is)
-    pots = [index for index, have in enumerate(there_is) if math.isfinite(have)]
-    counts = np.array([demand.count for demand in demands], dtype=float)
-    takes = [
-        np.array([[float(counts[n]) if index == pot else 0.0 for index in block.indices] for pot in pots]).reshape(
-            len(pots), len(block.indices)
-        )
-        for n, block in enumerate(blocks)
-    ]
-    fixed = np.array([block.fixed for block in blocks])
+    pots = [pot for pot, have in enumerate(there_is) if math.isfinite(have) and any(pot in d.from_pot for d in demands)]
+    takes = []
+    for demand, block in zip(demands, blocks, strict=True):
+        of = np.zeros((len(pots), len(block.indices)))
+        for row, pot in enumerate(pots):
+            for index, share in demand.from_pot.get(pot, ()):
+                if index in block.indices:
+                    of[row, block.indices.index(index)] = demand.count * share
+        takes.append(of)
     nutrients = block_diag(*(block.nutrients for block in blocks))
     above, below = (np.concatenate([getattr(block, side) for block in blocks]) for side in ("above", "below"))
     rooms = np.vstack([block_diag(*(block.rooms for block in blocks)), np.hstack(takes)])
-    in_pots = np.array([there_is[pot] - counts @ fixed[:, pot] for pot in pots])
+    in_pots = np.array(
+        [
+            there_is[pot]
+            - math.fsum(
+                d.count * d.taken_g(pot, block.fixed.tolist()) for d, block in zip(demands, blocks, strict=True)
+            )
+            for pot in pots
+        ]
+    )
     return Relaxed(
-        indices=tuple(n * cells + index for n, block in enumerate(blocks) for index in block.indices),
-        fixed=fixed.ravel(),
+        indices=tuple(
+            start + index for start, block in zip(_starts(demands), blocks, strict=True) for index in block.indices
+        ),
+        fixed=np.concatenate([block.fixed for block in blocks]),
         nutrients=nutrients,
         low_aim=np.concatenate([block.low_aim for block in blocks]),
         high_aim=np.concatenate([block.high_aim for block in blocks]),
@@ -200,44 +274,52 @@ def _stacked(demands: Sequence[Demand], there_is: Sequence[float]) -> Relaxed:
 def _short(demands: Sequence[Demand], portions: Sequence[Portions], there_is: Sequence[float]) -> set[int]:
     """Places of the pots of which the free cells would take more than there is."""
     short = set()
-    for index, have in enumerate(there_is):
-        taken = math.fsum(d.count * p.grams[index] for d, p in zip(demands, portions, strict=True))
+    for pot, have in enumerate(there_is):
+        if not math.isfinite(have):
+            continue
+        taken = math.fsum(d.count * d.taken_g(pot, p.grams) for d, p in zip(demands, portions, strict=True))
         from_free = any(
             d.count and d.container.cells[index].fixed_g is None and p.grams[index] > 0
             for d, p in zip(demands, portions, strict=True)
+            for index, _ in d.from_pot.get(pot, ())
         )
         if taken > have + _GRAM and from_free:
-            short.add(index)
+            short.add(pot)
     return short
 
 
-def _allotted(demands: Sequence[Demand], joint: list[Vector], index: int, have: float) -> list[float]:
-    """Whole steps of one pot for each container, from its share in the joint problem.
+def _allotted(
+    demands: Sequence[Demand], joint: Sequence[Vector], pot: int, have: float
+) -> dict[tuple[int, int], float]:
+    """Whole steps of one pot for each cell that takes from it, from its share in the joint problem, by the places of
+    demand and cell.
 
-    Every container gets the steps that lie inside its share; what is over goes to those that lost most by it.
+    Every cell gets the steps that lie inside its share; what is over goes to those that lost most by it.
     """
-    grams_each, lost = [], []
-    for demand, grams in zip(demands, joint, strict=True):
-        cell = demand.container.cells[index]
-        step = demand.container.step_of(cell)
-        share = float(grams[index])
-        whole = share if cell.fixed_g is not None else math.floor(share / step + 1e-6) * step
-        grams_each.append(whole)
-        lost.append(0.0 if cell.fixed_g is not None or demand.count == 0 else (share - whole) / step)
-    over = have - math.fsum(d.count * g for d, g in zip(demands, grams_each, strict=True))
-    for n in sorted(range(len(demands)), key=lambda n: -lost[n]):
-        step = demands[n].container.step_of(demands[n].container.cells[index])
-        if lost[n] > 1e-3 and demands[n].count * step <= over + _GRAM:
-            grams_each[n] += step
-            over -= demands[n].count * step
-    return grams_each
+    found, lost, takes = {}, {}, {}
+    for n, demand in enumerate(demands):
+        for index, of_it in demand.from_pot.get(pot, ()):
+            cell = demand.container.cells[index]
+            step = demand.container.step_of(cell)
+            share = float(joint[n][index])
+            whole = share if cell.fixed_g is not None else math.floor(share / step + 1e-6) * step
+            found[n, index] = whole
+            lost[n, index] = 0.0 if cell.fixed_g is not None or demand.count == 0 else (share - whole) / step
+            takes[n, index] = demand.count * of_it
+    over = have - math.fsum(takes[at] * grams for at, grams in found.items())
+    for at in sorted(found, key=lambda at: -lost[at]):
+        step = demands[at[0]].container.step_of(demands[at[0]].container.cells[at[1]])
+        if lost[at] > 1e-3 and takes[at] * step <= over + _GRAM:
+            found[at] += step
+            over -= takes[at] * step
+    return found
 
 
 def _joint(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Vector]:
     """Continuous grams [g] of every cell of every container, with the misses weighed over all of them.
 
     Minimises `Σ n v (Σ w (e/σ)² + ω (Σ w ((Ax - T)/σ)² + μ Σ ((x - r)/d)²))` over the bands widened by e, the
-    bounds, the capacities, and `Σ n x ≤ S` for each pot.
+    bounds, the capacities, and `Σ n a x ≤ S` for each pot.
     """
     blocks = [relaxed(demand.container) for demand in demands]
     known_rows: dict[int, Vector] = {}
@@ -245,9 +327,9 @@ def _joint(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Vector]
     starts = np.cumsum([0, *(part.width for part in parts)])
     conditions = [_diagonal([part.rows for part in parts])]
     limits = [part.limits for part in parts]
-    for index, have in enumerate(there_is):
-        if math.isfinite(have):
-            row, limit = _pot_row(index, have, demands, blocks, starts)
+    for pot, have in enumerate(there_is):
+        if math.isfinite(have) and any(pot in demand.from_pot for demand in demands):
+            row, limit = _pot_row(pot, have, demands, blocks, starts)
             conditions.append(row)
             limits.append(np.array([limit]))
     upper = sparse.triu(_diagonal([part.quadratic for part in parts]), format="csc")
@@ -329,17 +411,21 @@ def _fair_weight(container: Container) -> float:
 def _without_lows(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Demand]:
     """The demands without the least amounts of the pots that do not hold them for all."""
     dropped = {
-        index
-        for index, have in enumerate(there_is)
-        if math.fsum(d.count * _least(d.container, index) for d in demands)
-        > max(have - _taken_in_any_case(demands, index, least=False), 0.0) + _GRAM
+        pot
+        for pot, have in enumerate(there_is)
+        if math.isfinite(have)
+        and math.fsum(
+            d.count * share * _least(d.container, index) for d in demands for index, share in d.from_pot.get(pot, ())
+        )
+        > max(have - _taken_in_any_case(demands, pot, least=False), 0.0) + _GRAM
     }
     if not dropped:
         return list(demands)
     found = []
     for demand in demands:
+        from_dropped = {index for index, draws in demand.cells if any(pot in dropped for pot, _ in draws)}
         cells = tuple(
-            replace(cell, minimum_g=0.0) if index in dropped and cell.fixed_g is None else cell
+            replace(cell, minimum_g=0.0) if index in from_dropped and cell.fixed_g is None else cell
             for index, cell in enumerate(demand.container.cells)
         )
         found.append(replace(demand, container=replace(demand.container, cells=cells)))
@@ -353,17 +439,17 @@ def _least(container: Container, index: int) -> float:
 
 
 def _pot_row(
-    index: int, have: float, demands: Sequence[Demand], blocks: Sequence[Relaxed], starts: Vector
+    pot: int, have: float, demands: Sequence[Demand], blocks: Sequence[Relaxed], starts: Vector
 ) -> tuple[sparse.csr_matrix[np.float64], float]:
-    """`Σ n x ≤ S - Σ n fixed` for one pot."""
+    """`Σ n a x ≤ S - Σ n a fixed` for one pot."""
     columns, values = [], []
     fixed = 0.0
     for demand, block, start in zip(demands, blocks, starts, strict=False):
-        if index in block.indices:
-            at = block.indices.index(index)
-            columns.append(int(start) + at)
-            values.append(float(demand.count))
-        else:
-            fixed += demand.count * float(block.fixed[index])
+        for index, share in demand.from_pot.get(pot, ()):
+            if index in block.indices:
+                columns.append(int(start) + block.indices.index(index))
+                values.append(demand.count * share)
+            else:
+                fixed += demand.count * share * float(block.fixed[index])
     row = sparse.csr_matrix((values, ([0] * len(columns), columns)), shape=(1, int(starts[-1])))
     return row, max(have - fixed, 0.0)

@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from yantai.core.foods.nutrients import NUTRIENTS
-from yantai.core.portions.problem import Binding, Cell, Container, Hold, Portions, portions
+from yantai.core.portions.problem import MOSTS, Binding, Cell, Container, Hold, Portions, portions
 from yantai.core.portions.relaxed import Excess, has_room, least_excess, nearest, relaxed
 from yantai.core.portions.steps import on_steps
 
@@ -61,7 +61,8 @@ def _bindings(container: Container, excess: Excess) -> tuple[Binding, ...]:
     room_price = dict(zip(rooms, excess.room_price, strict=True))
     for index, (cell, held) in enumerate(zip(container.cells, per_gram, strict=True)):
         slope = float(held @ prices)
-        slope += room_price.get(Hold.VOLUME, 0.0) / cell.density_g_per_ml + room_price.get(Hold.WEIGHT, 0.0)
+        if cell.fills:
+            slope += room_price.get(Hold.VOLUME, 0.0) / cell.density_g_per_ml + room_price.get(Hold.WEIGHT, 0.0)
         share = math.inf if container.shares_g is None else container.shares_g[index]
         binding = _binding(index, cell, slope, share)
         if binding is not None:
@@ -82,8 +83,7 @@ def _binding(index: int, cell: Cell, slope: float, share_g: float) -> Binding | 
     more = slope < 0
     low, high = cell.bounds_g
     if cell.fixed_g is None:
-        most = Hold.USUAL_MOST if cell.is_usual_most else Hold.AT_MOST
-        hold, at = (most, high) if more else (Hold.AT_LEAST, low)
+        hold, at = (MOSTS[cell.most_by], high) if more else (Hold.AT_LEAST, low)
         if more and share_g < high:
             hold, at = Hold.POT, share_g
         if not more and low == 0:

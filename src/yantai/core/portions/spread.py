@@ -39,14 +39,12 @@ class _Freedom:
 
 
 def spread_out(
-    demands: Sequence[Demand], kept: Sequence[Portions], supply_g: Sequence[float], surplus: set[int]
+    demands: Sequence[Demand], kept: Sequence[Portions], left_g: Sequence[float], surplus: set[int]
 ) -> list[Portions]:
-    """The containers with what the pots at the places `surplus` have left over added to them."""
-    left = {
-        index: supply_g[index] - math.fsum(d.count * p.grams[index] for d, p in zip(demands, kept, strict=True))
-        for index in sorted(surplus)
-    }
-    freedoms = [_freedom(demand, portion, left) for demand, portion in zip(demands, kept, strict=True)]
+    """The containers with what the pots at the places `surplus` have left over added to them; `left_g` is what they
+    leave of each pot [g], infinite where it is not known."""
+    left = list(left_g)
+    freedoms = [_freedom(demand, portion, surplus) for demand, portion in zip(demands, kept, strict=True)]
     added = [np.zeros(len(freedom.indices)) for freedom in freedoms]
     chunk = _LARGEST_CHUNK
     while chunk:
@@ -58,12 +56,15 @@ def spread_out(
     ]
 
 
-def _freedom(demand: Demand, portion: Portions, left: dict[int, float]) -> _Freedom:
+def _freedom(demand: Demand, portion: Portions, surplus: set[int]) -> _Freedom:
     container = demand.container
     indices = tuple(
         index
-        for index in left
-        if demand.count and container.cells[index].fixed_g is None and container.cells[index].maximum_g > 0
+        for index, draws in demand.cells
+        if any(pot in surplus for pot, _ in draws)
+        and demand.count
+        and container.cells[index].fixed_g is None
+        and container.cells[index].maximum_g > 0
     )
     cells = [container.cells[index] for index in indices]
     step = np.array([container.step_of(cell) for cell in cells])
@@ -71,11 +72,12 @@ def _freedom(demand: Demand, portion: Portions, left: dict[int, float]) -> _Free
     rows = [[cell.per_100g[aim.nutrient] / 100 for cell in cells] for aim in container.aims if aim.high < math.inf]
     limits = [max(aim.high - portion.amounts[aim.nutrient], 0.0) for aim in container.aims if aim.high < math.inf]
     if container.capacity_ml is not None:
-        rows.append([1 / cell.density_g_per_ml for cell in cells])
+        rows.append([1 / cell.density_g_per_ml if cell.fills else 0.0 for cell in cells])
         limits.append(max(container.capacity_ml - portion.volume_ml, 0.0))
     if container.capacity_g is not None:
-        rows.append([1.0] * len(cells))
-        limits.append(max(container.capacity_g - math.fsum(portion.grams), 0.0))
+        rows.append([1.0 if cell.fills else 0.0 for cell in cells])
+        filled = (g for cell, g in zip(container.cells, portion.grams, strict=True) if cell.fills)
+        limits.append(max(container.capacity_g - math.fsum(filled), 0.0))
     return _Freedom(
         indices=indices,
         rows=np.array(rows).reshape(len(rows), len(cells)),
@@ -86,7 +88,7 @@ def _freedom(demand: Demand, portion: Portions, left: dict[int, float]) -> _Free
 
 
 def _hand_out(
-    demands: Sequence[Demand], freedoms: Sequence[_Freedom], added: list[Vector], left: dict[int, float], chunk: int
+    demands: Sequence[Demand], freedoms: Sequence[_Freedom], added: list[Vector], left: list[float], chunk: int
 ) -> None:
     """So many steps at once to whoever got the least so far, as long as that fits somewhere."""
     open_to = {(n, at) for n, freedom in enumerate(freedoms) for at in range(len(freedom.indices))}
@@ -94,12 +96,14 @@ def _hand_out(
         n, at = min(open_to, key=lambda one: (added[one[0]][one[1]], one))
         index, more = freedoms[n].indices[at], added[n].copy()
         more[at] += chunk * freedoms[n].step[at]
-        takes = demands[n].count * chunk * float(freedoms[n].step[at])
-        if takes > left[index] + _GRAM or not _fits(freedoms[n], more):
+        whole = demands[n].count * chunk * float(freedoms[n].step[at])
+        takes = {pot: whole * share for pot, share in demands[n].cells[index][1]}
+        if any(grams > left[pot] + _GRAM for pot, grams in takes.items()) or not _fits(freedoms[n], more):
             open_to.discard((n, at))
             continue
         added[n] = more
-        left[index] -= takes
+        for pot, grams in takes.items():
+            left[pot] -= grams
 
 
 def _fits(freedom: _Freedom, added: Vector) -> bool:

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from yantai.core.foods.nutrients import AIMED, Amounts, Nutrient
-from yantai.core.portions.problem import MAXIMUM_CELL_G, Cell, Container, Hold, Portions
+from yantai.core.portions.problem import MAXIMUM_CELL_G, MOSTS, Cell, Container, Hold, Limit, Portions
 from yantai.core.portions.relaxed import Relaxed, Vector, nearest, programme, relaxed
 from yantai.core.portions.single import solve
 from yantai.core.targets.targets import LIMITS
@@ -150,8 +150,8 @@ def _moved_limit(container: Container, now: Portions, hold: Hold, index: int, at
 
 
 def _limited(cell: Cell, hold: Hold, limit: float) -> Cell:
-    if hold in (Hold.AT_MOST, Hold.USUAL_MOST):
-        return replace(cell, maximum_g=limit, is_usual_most=False)
+    if hold in MOSTS.values():
+        return replace(cell, maximum_g=limit, most_by=Limit.TUB if hold is Hold.TUB else Limit.AT_MOST)
     if hold is Hold.AT_LEAST:
         return replace(cell, minimum_g=limit)
     return replace(cell, pinned_g=limit)
@@ -170,7 +170,8 @@ def _more_room(container: Container, now: Portions, hold: Hold) -> Way | None:
     roomy = solve(with_room(container, hold, None))
     if was is None or not roomy.met:
         return None
-    low, high = was, roomy.volume_ml if hold is Hold.VOLUME else math.fsum(roomy.grams)
+    filled = math.fsum(g for cell, g in zip(container.cells, roomy.grams, strict=True) if cell.fills)
+    low, high = was, roomy.volume_ml if hold is Hold.VOLUME else filled
     # The room that is needed is found by halving: what a larger container meets, a yet larger one meets too.
     while high - low > _ROOM_STEP:
         middle = (low + high) / 2

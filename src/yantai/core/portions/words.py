@@ -27,6 +27,7 @@ def binding_words(binding: Binding, names: Sequence[str]) -> str:
         Hold.AT_LEAST: f"{name} is at its least, {weight(binding.at)}, and {way}",
         Hold.AT_MOST: f"{name} is at its most, {weight(binding.at)}, and {way}",
         Hold.USUAL_MOST: f"{name} is at {weight(binding.at)}, the most that is usual, and {way}",
+        Hold.TUB: f"the tub of {name} is full at {weight(binding.at)} and {way}",
         Hold.POT: f"the pot of {name} gives this container {weight(binding.at)} and {way}",
     }[binding.hold]
 
@@ -45,6 +46,7 @@ def moved_words(moved: Moved, names: Sequence[str]) -> str:
         name = names[moved.index or 0]
         limit = {
             Hold.POT: f"The pot of {name} gives {weight(moved.at)}",
+            Hold.TUB: f"The tub of {name} holds {weight(moved.at)}",
             Hold.AT_LEAST: f"{name} is at least {weight(moved.at)}",
         }.get(moved.hold, f"{name} is at most {weight(moved.at)}")
     return f"{limit}: that takes {names[moved.cell]} from {weight(moved.without)} to {weight(moved.now)}"

@@ -2,7 +2,17 @@
 
 from yantai.store.tables.accounts import Account, LoginSession, Receipt
 from yantai.store.tables.base import Base, HasFigures, Owned, Row
-from yantai.store.tables.batches import Batch, Command, ContainerClass, KeptAnswer, Pin, StoredPlan, Weighing
+from yantai.store.tables.batches import (
+    Batch,
+    Command,
+    ContainerClass,
+    Dish,
+    KeptAnswer,
+    Part,
+    Pin,
+    StoredPlan,
+    Weighing,
+)
 from yantai.store.tables.clients import Client, Day, DayExtra, Target, TargetRecord
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
@@ -28,6 +38,7 @@ __all__ = [
     "ContainerClass",
     "Day",
     "DayExtra",
+    "Dish",
     "EdiblePortion",
     "Food",
     "FoodWord",
@@ -38,6 +49,7 @@ __all__ = [
     "Measure",
     "Owned",
     "Pack",
+    "Part",
     "Pin",
     "RawCookedPair",
     "Receipt",

@@ -23,6 +23,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import ARRAY
 from sqlalchemy.orm import DeclarativeBase, Mapped, MappedColumn, composite, declared_attr, mapped_column
 
+from yantai.core.planning.portioning import Place, School
 from yantai.core.targets.targets import FIGURES, Figures
 
 NAMING = {
@@ -98,6 +99,23 @@ class HasFigures:
         """None is not aimed at."""
         columns = {name: mapped_column(name, grams(), nullable=True) for name in FIGURES}
         return cast(Mapped[Figures], carried(Figures, columns))
+
+
+def portioning_columns(*, nullable: bool) -> dict[str, MappedColumn[Any]]:
+    """How a component gets into containers: said of every part of a dish, and of the components of a recipe."""
+    return {
+        "school": mapped_column("school", Word(School), nullable=nullable),
+        "minimum_g": mapped_column("minimum_g", grams(), nullable=nullable),
+        "maximum_g": mapped_column("maximum_g", grams(), nullable=True),
+        "unit_g": mapped_column("unit_g", grams(), nullable=True),
+        "unit_part": mapped_column("unit_part", share(), nullable=nullable),
+        "plate_share": mapped_column("plate_share", grams(), nullable=nullable),
+        "eye_g": mapped_column("eye_g", grams(), nullable=nullable),
+        "place": mapped_column("place", Word(Place), nullable=nullable),
+        "tub_ml": mapped_column("tub_ml", grams(), nullable=True),
+        "takes_g": mapped_column("takes_g", grams(), nullable=True),
+        "group": mapped_column("group_name", Text, nullable=True),
+    }
 
 
 def owned_table_args(*more: Any) -> tuple[Any, ...]:

@@ -17,29 +17,37 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.planning.plan import Leftover
+from yantai.core.planning.portioning import Place, Portioning, School
 from yantai.core.portions.demand import Sharing
-from yantai.store.tables.base import HasFigures, Owned, one_of, owned_table_args, share, within, word
+from yantai.store.tables.base import (
+    HasFigures,
+    Owned,
+    carried,
+    one_of,
+    owned_table_args,
+    portioning_columns,
+    share,
+    within,
+    word,
+)
 from yantai.store.tables.clients import Client
 from yantai.store.tables.recipes import Component, Recipe
 
 
 class Batch(Owned):
-    """One cooking of a recipe for some clients. It owns a copy of the recipe's components.
+    """Everything that is cooked in one go: dishes for some clients, and the components they are made of.
 
-    A packed batch stands on the stored plan of its version.
+    A packed batch stands on the stored plan of its version. One that is put away, or deleted, is not in the lists.
     """
 
     __tablename__ = "batch"
     __table_args__ = owned_table_args(
-        within("recipe_id", "recipe", ondelete="RESTRICT"),
         one_of("sharing", Sharing),
         one_of("leftover", Leftover),
         one_of("energy_rule", EnergyRule),
         one_of("carbohydrate", Carbohydrate),
     )
 
-    recipe_id: Mapped[uuid.UUID]
-    recipe_version: Mapped[int]
     name: Mapped[str]
     cook_on: Mapped[date]
     step_g: Mapped[float]
@@ -50,6 +58,8 @@ class Batch(Owned):
     changed_at: Mapped[datetime] = mapped_column(server_default=func.now())
     changed_by: Mapped[str]
     packed_at: Mapped[datetime | None]
+    put_away_at: Mapped[datetime | None]
+    deleted_at: Mapped[datetime | None]
     energy_rule: Mapped[EnergyRule | None] = word(EnergyRule)
     carbohydrate: Mapped[Carbohydrate | None] = word(Carbohydrate)
 
@@ -61,24 +71,77 @@ class Batch(Owned):
         foreign_keys="Component.batch_id",
         primaryjoin="Batch.id == Component.batch_id",
     )
+    dishes: Mapped[list[Dish]] = relationship(
+        lazy="raise", order_by="Dish.position", cascade="all, delete-orphan", passive_deletes=True
+    )
     classes: Mapped[list[ContainerClass]] = relationship(
         lazy="raise", order_by="ContainerClass.position", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class Dish(Owned):
+    """Something that is eaten: components of its batch, and the recipe that it came from.
+
+    `groups` say of how many of their parts a container takes, by name. What is `removed` of a batch, a dish, a part or
+    containers, stays where the log can bring it back from.
+    """
+
+    __tablename__ = "dish"
+    __table_args__ = owned_table_args(within("batch_id", "batch"), within("recipe_id", "recipe", ondelete="RESTRICT"))
+
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    position: Mapped[int]
+    name: Mapped[str]
+    recipe_id: Mapped[uuid.UUID]
+    recipe_version: Mapped[int]
+    groups: Mapped[dict[str, int]] = mapped_column(JSONB, server_default="{}")
+    removed: Mapped[bool] = mapped_column(server_default="false")
+
+    parts: Mapped[list[Part]] = relationship(
+        lazy="raise", order_by="Part.position", cascade="all, delete-orphan", passive_deletes=True
     )
     recipe: Mapped[Recipe] = relationship(lazy="raise", viewonly=True)
 
 
+class Part(Owned):
+    """A component of the batch in one dish: how it gets into its containers, and its weight in the recipe as
+    written."""
+
+    __tablename__ = "part"
+    __table_args__ = owned_table_args(
+        within("dish_id", "dish"),
+        within("component_id", "component"),
+        UniqueConstraint("dish_id", "component_id"),
+        CheckConstraint("minimum_g <= maximum_g", name="bounds"),
+        one_of("school", School),
+        one_of("place", Place),
+    )
+
+    dish_id: Mapped[uuid.UUID]
+    component_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    position: Mapped[int]
+    share_g: Mapped[float]
+    removed: Mapped[bool] = mapped_column(server_default="false")
+    portioning: Mapped[Portioning] = carried(Portioning, portioning_columns(nullable=False))
+
+
 class ContainerClass(HasFigures, Owned):
-    """Equal containers of a batch: one client, slot and day type, with the target they were planned for."""
+    """Equal containers of a batch: one client, dish, slot and day type, with the target they were planned for.
+
+    `chosen` are the components that they take of the groups of their dish.
+    """
 
     __tablename__ = "container_class"
     __table_args__ = owned_table_args(
         within("batch_id", "batch"),
         within("client_id", "client", ondelete="RESTRICT"),
+        within("dish_id", "dish"),
         CheckConstraint("count >= 0", name="count"),
     )
 
     batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
     client_id: Mapped[uuid.UUID]
+    dish_id: Mapped[uuid.UUID] = mapped_column(index=True)
     position: Mapped[int]
     slot: Mapped[str]
     day_type: Mapped[str]
@@ -87,6 +150,9 @@ class ContainerClass(HasFigures, Owned):
     capacity_g: Mapped[float | None]
     plate_g: Mapped[float | None]
     rank: Mapped[int] = mapped_column(server_default="0")
+    helping: Mapped[float] = mapped_column(share(), server_default="1")
+    chosen: Mapped[list[str]] = mapped_column(server_default="{}")
+    removed: Mapped[bool] = mapped_column(server_default="false")
     packed_g: Mapped[dict[str, float] | None] = mapped_column(JSONB)
     taken: Mapped[dict[str, float | None] | None] = mapped_column(JSONB)
     """What the client's own target said when it was taken over, so that a later change of it can be told."""

@@ -15,18 +15,20 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from yantai.core.cooking.components import Role
 from yantai.core.cooking.liquids import Lid
-from yantai.core.planning.portioning import Bounds, School
-from yantai.store.tables.base import Owned, carried, grams, one_of, owned_table_args, share, within, word
+from yantai.core.planning.portioning import Place, Portioning, School
+from yantai.store.tables.base import Owned, carried, one_of, owned_table_args, portioning_columns, share, within, word
 
 
 class Recipe(Owned):
-    """A dish of components cooked apart."""
+    """A dish of components cooked apart. `groups` say of how many of their components a container takes, by name."""
 
     __tablename__ = "recipe"
     __table_args__ = owned_table_args()
 
     name: Mapped[str]
     note: Mapped[str]
+    serves: Mapped[int | None]
+    groups: Mapped[dict[str, int]] = mapped_column(JSONB, server_default="{}")
     version: Mapped[int] = mapped_column(default=1)
     archived_at: Mapped[datetime | None]
 
@@ -61,7 +63,10 @@ class Step(Owned):
 
 
 class Component(Owned):
-    """A part cooked on its own, of a recipe or, copied, of a batch."""
+    """What is cooked in one go, of a recipe or, copied, of a batch.
+
+    In a recipe it says how it is portioned; in a batch its part of each dish does. `aside` is out of the day's plan.
+    """
 
     __tablename__ = "component"
     __table_args__ = owned_table_args(
@@ -69,9 +74,11 @@ class Component(Owned):
         within("batch_id", "batch"),
         CheckConstraint("(recipe_id IS NULL) <> (batch_id IS NULL)", name="recipe_or_batch"),
         CheckConstraint("minimum_g <= maximum_g", name="bounds"),
+        CheckConstraint("(batch_id IS NULL) = (school IS NOT NULL)", name="portioning"),
         one_of("role", Role),
         one_of("lid", Lid),
         one_of("school", School),
+        one_of("place", Place),
     )
 
     recipe_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
@@ -80,19 +87,12 @@ class Component(Owned):
     name: Mapped[str]
     role: Mapped[Role] = word(Role)
     method: Mapped[str]
-    bounds: Mapped[Bounds] = carried(
-        Bounds,
-        {
-            "minimum_g": mapped_column("minimum_g", grams(), nullable=False),
-            "maximum_g": mapped_column("maximum_g", grams(), nullable=True),
-        },
-    )
+    portioning: Mapped[Portioning] = carried(Portioning, portioning_columns(nullable=True))
     density_g_per_ml: Mapped[float] = mapped_column(share())
     yield_low: Mapped[float | None] = mapped_column(share())
     yield_expected: Mapped[float | None] = mapped_column(share())
     yield_high: Mapped[float | None] = mapped_column(share())
     raw_fixed: Mapped[bool] = mapped_column(default=False)
-    recipe_share_g: Mapped[float | None]
     poured_fat_g: Mapped[float] = mapped_column(server_default="0")
     pieces: Mapped[int | None]
     pan_capacity_g: Mapped[float | None]
@@ -100,11 +100,10 @@ class Component(Owned):
     cook_min: Mapped[float | None]
     served: Mapped[bool] = mapped_column(server_default="true")
     dismissed: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
-    school: Mapped[School] = word(School, default="by component")
-    unit_g: Mapped[float | None]
-    unit_part: Mapped[float] = mapped_column(share(), server_default="1")
-    plate_share: Mapped[float] = mapped_column(server_default="1")
-    eye_g: Mapped[float] = mapped_column(server_default="0")
+    packed_raw: Mapped[bool] = mapped_column(server_default="false")
+    kit_text: Mapped[str] = mapped_column(server_default="")
+    whole_pans: Mapped[bool] = mapped_column(server_default="false")
+    aside: Mapped[bool] = mapped_column(server_default="false")
     recipe_component_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
 
     lines: Mapped[list[Line]] = relationship(

@@ -11,25 +11,46 @@ from yantai.core.speaking import exact_weight
 from yantai.core.targets.targets import TARGETED
 from yantai.core.targets.words import figure_words
 from yantai.work.batches.inputs import (
+    AddDish,
     AddLine,
+    AddPart,
+    AddRow,
     AddSide,
     Change,
+    CookApart,
+    Delete,
+    MergeRow,
     MoveRow,
+    PutAway,
+    PutRows,
+    RemoveDish,
     RemoveLine,
+    RemovePart,
+    RemoveRow,
     RemoveSide,
+    SetAside,
     SetBatch,
     SetBounds,
+    SetChoice,
     SetComponent,
     SetContainers,
+    SetDish,
     SetLine,
     SetPacked,
     SetPacks,
     SetPin,
+    SetPlace,
+    SetPot,
     SetPoured,
     SetRaw,
     SetSchool,
     SetTarget,
+    SharePot,
+    SplitPot,
+    SplitRow,
+    SpreadChoices,
     TakeRow,
+    UsePot,
     Weigh,
     Withdraw,
 )
@@ -40,6 +61,15 @@ _FIELDS: Mapping[str, str] = {
     "capacity_g": "carries",
     "plate_g": "the whole plate",
     "rank": "served as number",
+    "helping": "portions of what is divided",
+    "place": "goes",
+    "tub_ml": "its tub holds",
+    "takes_g": "set aside of the pot",
+    "group": "one of the group",
+    "packed_raw": "packed raw",
+    "kit_text": "cooked later by",
+    "whole_pans": "whole pans only",
+    "groups": "taken of each group",
     "school": "portioned",
     "unit_g": "a piece or scoop",
     "unit_part": "its smallest part",
@@ -61,9 +91,13 @@ _FIELDS: Mapping[str, str] = {
 
 def change_words(change: Change, inverse: Sequence[Change], named: Mapping[str, str]) -> str:
     """One change: "Ines, lunch, Rice: pinned at 150 g instead of 120 g". `named` are names by the ids in it."""
-    about = [named.get(str(getattr(change, key, "")), "") for key in ("row_id", "component_id")]
+    keys = ("dish_id", "row_id", "component_id") if isinstance(change, _OF_A_DISH) else ("row_id", "component_id")
+    about = [named.get(str(getattr(change, key, "")), "") for key in keys]
     told = _told(change, _before(change, inverse), named)
     return ": ".join(part for part in (", ".join(filter(None, about)), told) if part)
+
+
+_OF_A_DISH = (SetDish, RemoveDish, AddPart, RemovePart, AddRow, SpreadChoices, SplitPot)
 
 
 def _before(change: Change, inverse: Sequence[Change]) -> Any:
@@ -82,7 +116,7 @@ def _told(change: Change, before: Any, named: Mapping[str, str]) -> str:
             return _pin(change.grams, None if before is None else before.grams)
         case SetTarget():
             return ", ".join(_figures(change, before)) or "the same target"
-        case SetContainers() | SetSchool() | SetBounds() | SetBatch() | SetPoured():
+        case SetContainers() | SetSchool() | SetBounds() | SetBatch() | SetPoured() | SetPlace() | SetPot() | SetDish():
             return ", ".join(_fields(change, before)) or "as it was"
         case SetRaw():
             return "raw amounts fixed" if change.fixed else "raw amounts follow the plan again"
@@ -120,8 +154,55 @@ def _told(change: Change, before: Any, named: Mapping[str, str]) -> str:
             return f"{exact_weight(change.grams)} of {food} beside the components"
         case RemoveSide():
             return "taken off beside the components"
-        case SetPacked():
-            return "marked as packed" if change.packed else "opened again"
+        case SetPacked() | PutAway() | Delete() | SetAside() | RemoveDish() | RemovePart() | RemoveRow():
+            return _in_or_out(change)
+        case AddDish():
+            return f"{change.name or named.get(str(change.recipe_id), 'a recipe')} added as a dish"
+        case AddPart():
+            added = named.get(str(change.recipe_component_id), "") or "a component"
+            return "added" if change.component_id is not None else f"{added} added"
+        case AddRow():
+            return f"{_containers(change.count)} added"
+        case SplitRow():
+            return f"{_containers(change.count)} made a line of their own"
+        case MergeRow():
+            return f"put together with {named.get(str(change.into_row_id), 'another line')}"
+        case SetChoice():
+            chosen = [named.get(str(key), "a part") for key in change.chosen]
+            return f"takes {' and '.join(chosen)}" if chosen else "takes nothing of its groups yet"
+        case SpreadChoices():
+            whom = "" if change.client_id is None else f" for {named.get(str(change.client_id), 'a client')}"
+            return f"{'one choice for all containers' if change.same else 'choices spread'}{whom}"
+        case SharePot() | UsePot():
+            return f"cooked in one pot with {named.get(str(change.with_component_id), 'another component')}"
+        case SplitPot():
+            return "cooked in a pot of its own"
+        case CookApart():
+            return f"cooked apart for {' and '.join(named.get(str(key), 'some containers') for key in change.row_ids)}"
+        case PutRows():
+            rows = [named.get(str(key), "containers") for key in change.row_ids]
+            return f"{' and '.join(rows)} moved to {named.get(str(change.dish_id), 'another dish')}"
+
+
+_IN_OR_OUT: Mapping[type[Any], tuple[str, str, str]] = {
+    SetPacked: ("packed", "marked as packed", "opened again"),
+    PutAway: ("away", "put away", "back in the lists"),
+    Delete: ("deleted", "deleted", "brought back"),
+    SetAside: ("aside", "out of the day's plan", "back in the day's plan"),
+    RemoveDish: ("removed", "taken out of the batch", "put back into the batch"),
+    RemovePart: ("removed", "taken out of the dish", "put back into the dish"),
+    RemoveRow: ("removed", "taken out of the batch", "put back into the batch"),
+}
+"""What says which, and the words for yes and for no."""
+
+
+def _in_or_out(change: Change) -> str:
+    field, yes, no = _IN_OR_OUT[type(change)]
+    return yes if getattr(change, field) else no
+
+
+def _containers(count: int) -> str:
+    return f"{count} container{'' if count == 1 else 's'}"
 
 
 def _pin(grams: float | None, before: float | None) -> str:
@@ -162,11 +243,15 @@ def _fields(change: Change, before: Any) -> Iterator[str]:
 def _value(name: str, value: Any) -> str:
     if value is None:
         return "not set"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, dict):
+        return ", ".join(f"{takes} of {group}" for group, takes in value.items()) or "none"
     if isinstance(value, date):
         return f"{value:%-d %B}"
     if name.endswith("_g"):
         return exact_weight(value)
-    if name == "capacity_ml":
+    if name in ("capacity_ml", "tub_ml"):
         return f"{value:,.0f} ml"
     if name == "buffer_share":
         return f"{100 * value:.4g} %"

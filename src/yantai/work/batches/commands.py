@@ -16,32 +16,54 @@ from yantai.core.speaking import weight
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import component_commands as change_pots
+from yantai.work.batches import dish_commands as change_dishes
 from yantai.work.batches import loading, log, plan_view, plans, stored
 from yantai.work.batches import row_commands as change_rows
 from yantai.work.batches.desk import Desk
 from yantai.work.batches.inputs import (
+    AddDish,
     AddLine,
+    AddPart,
+    AddRow,
     AddSide,
     Change,
     Changes,
+    CookApart,
+    Delete,
+    MergeRow,
     MoveRow,
     Preview,
+    PutAway,
+    PutRows,
+    RemoveDish,
     RemoveLine,
+    RemovePart,
+    RemoveRow,
     RemoveSide,
+    SetAside,
     SetBatch,
     SetBounds,
+    SetChoice,
     SetComponent,
     SetContainers,
+    SetDish,
     SetLine,
     SetPacked,
     SetPacks,
     SetPin,
+    SetPlace,
+    SetPot,
     SetPoured,
     SetRaw,
     SetSchool,
     SetTarget,
+    SharePot,
+    SplitPot,
+    SplitRow,
+    SpreadChoices,
     TakeBack,
     TakeRow,
+    UsePot,
     Weigh,
     Withdraw,
 )
@@ -234,7 +256,7 @@ def apply_changes(
     command_id = command_id or uuid.uuid4()
     inverse: list[Change] = []
     for index, change in enumerate(changes):
-        if loaded.batch.packed_at is not None and not isinstance(change, SetPacked):
+        if loaded.batch.packed_at is not None and not isinstance(change, _OF_PACKED):
             raise Closed("This batch is packed. Open it again to change it.")
         desk = Desk(
             session=session,
@@ -249,11 +271,23 @@ def apply_changes(
         # Taken back in the opposite order.
         inverse = _APPLY[type(change)](desk, change) + inverse
         session.flush()
-        loaded = loading.after_change(session, loaded, foods_added=isinstance(change, _BRING_FOODS))
+        loaded = loading.after_change(
+            session,
+            loaded,
+            foods_added=isinstance(change, _BRING_FOODS),
+            reload=isinstance(change, _OF_WHAT_THERE_IS),
+        )
     return loaded, inverse
 
 
-_BRING_FOODS = (AddLine, SetLine, SetComponent, AddSide)
+_BRING_FOODS = (AddLine, SetLine, SetComponent, AddSide, AddDish, AddPart)
+_OF_WHAT_THERE_IS = (
+    AddDish, RemoveDish, AddPart, RemovePart, AddRow, RemoveRow, SplitRow, MergeRow, SpreadChoices, SharePot, SplitPot,
+    UsePot, CookApart, PutRows,
+)  # fmt: skip
+"""What changes which dishes, parts and rows a batch has."""
+_OF_PACKED = (SetPacked, PutAway, Delete)
+"""What can be done with a batch that is packed."""
 
 
 def _lock_in_order(session: Session, batch_id: uuid.UUID, others: set[uuid.UUID]) -> None:
@@ -289,16 +323,17 @@ def _packed(desk: Desk, change: SetPacked) -> list[Change]:
     if change.packed == (desk.batch.packed_at is not None):
         # What a packed batch showed is kept once: packing it anew would keep what it would be by now.
         raise Invalid.at(f"{desk.pointer}/packed", f"This batch is {'packed' if change.packed else 'open'} already.")
-    waiting = [c.name for c in desk.batch.components if c.id not in desk.loaded.weighings]
-    if change.packed and waiting:
+    computed = plans.compute(desk.loaded) if change.packed else None
+    waiting = _not_weighed(desk, computed) if computed is not None else []
+    if waiting:
         raise Invalid.at(
             f"{desk.pointer}/packed",
             f"Not weighed yet: {', '.join(waiting)}. Weigh them, then mark the batch packed.",
         )
     batch = desk.batch
-    if change.packed:
+    if computed is not None:
         # Figures of a packed batch do not move with later edits of foods, clients or rules.
-        computed, rules = plans.compute(desk.loaded), desk.loaded.larder.rules
+        rules = desk.loaded.larder.rules
         names = {str(component.id): component.name for component in batch.components}
         lacking = [f"{weight(grams)} of {names[key]}" for key, grams in computed.plan.lacking_g.items()]
         if lacking and not desk.confirmed:
@@ -307,14 +342,41 @@ def _packed(desk: Desk, change: SetPacked) -> list[Change]:
                 "Lower a pin, or mark it packed anyway."
             )
         batch.energy_rule, batch.carbohydrate = rules.energy, rules.carbohydrate
-        for row, portions in zip(batch.classes, computed.plan.portions, strict=True):
-            row.packed_g = {str(c.id): grams for c, grams in zip(batch.components, portions.grams, strict=True)}
+        for index, row in enumerate(batch.classes):
+            row.packed_g = computed.plan.grams(index)
     else:
         batch.energy_rule = batch.carbohydrate = None
         for row in batch.classes:
             row.packed_g = None
     batch.packed_at = desk.now if change.packed else None
     return [SetPacked(packed=not change.packed)]
+
+
+def _not_weighed(desk: Desk, computed: plans.Computed) -> list[str]:
+    """Components of which a pot of this batch gives something that is not weighed."""
+    return [
+        component.name
+        for component in computed.components
+        if component.id not in desk.loaded.weighings and plans.is_cooked(computed, component)
+    ]
+
+
+def _put_away(desk: Desk, change: PutAway) -> list[Change]:
+    if change.away == (desk.batch.put_away_at is not None):
+        raise Invalid.at(
+            f"{desk.pointer}/away", f"This batch is {'put away' if change.away else 'in the lists'} already."
+        )
+    desk.batch.put_away_at = desk.now if change.away else None
+    return [PutAway(away=not change.away)]
+
+
+def _delete(desk: Desk, change: Delete) -> list[Change]:
+    if change.deleted == (desk.batch.deleted_at is not None):
+        raise Invalid.at(
+            f"{desk.pointer}/deleted", f"This batch is {'deleted' if change.deleted else 'there'} already."
+        )
+    desk.batch.deleted_at = desk.now if change.deleted else None
+    return [Delete(deleted=not change.deleted)]
 
 
 _APPLY: dict[type[Any], Callable[[Desk, Any], list[Change]]] = {
@@ -337,5 +399,26 @@ _APPLY: dict[type[Any], Callable[[Desk, Any], list[Change]]] = {
     RemoveLine: change_pots.remove_line,
     SetPoured: change_pots.set_poured,
     SetBatch: _batch,
+    SetPlace: change_pots.set_place,
+    SetPot: change_pots.set_pot,
+    SetAside: change_pots.set_aside,
+    AddDish: change_dishes.add_dish,
+    SetDish: change_dishes.set_dish,
+    RemoveDish: change_dishes.remove_dish,
+    AddPart: change_dishes.add_part,
+    RemovePart: change_dishes.remove_part,
+    AddRow: change_dishes.add_row,
+    RemoveRow: change_dishes.remove_row,
+    SplitRow: change_dishes.split_row,
+    MergeRow: change_dishes.merge_row,
+    SetChoice: change_dishes.set_choice,
+    SpreadChoices: change_dishes.spread,
+    SharePot: change_dishes.share_pot,
+    SplitPot: change_dishes.split_pot,
+    UsePot: change_dishes.use_pot,
+    CookApart: change_dishes.cook_apart,
+    PutRows: change_dishes.put_rows,
+    PutAway: _put_away,
+    Delete: _delete,
     SetPacked: _packed,
 }

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import cast
 
 from yantai.core.cooking.components import Component
 from yantai.core.cooking.doubts import Doubt, believed_g
 from yantai.core.cooking.scaling import factor_for_packs
 from yantai.core.cooking.weighing import VesselWeight, impossible, net_weight_g
-from yantai.core.planning.portioning import Bounds
+from yantai.core.planning.portioning import Portioning, School
 from yantai.core.quantities.units import weighable_g
 from yantai.core.speaking import weight
 from yantai.store import tables
@@ -22,10 +22,13 @@ from yantai.work.batches.inputs import (
     Change,
     RawAmount,
     RemoveLine,
+    SetAside,
     SetBounds,
     SetComponent,
     SetLine,
     SetPacks,
+    SetPlace,
+    SetPot,
     SetPoured,
     SetRaw,
     SetSchool,
@@ -33,42 +36,129 @@ from yantai.work.batches.inputs import (
     Weigh,
     Withdraw,
 )
+from yantai.work.batches.loading import Loaded
+from yantai.work.batches.sharing import dishes_of
 from yantai.work.batches.views import WeighingView
 from yantai.work.common.errors import Doubtful, Fault, Invalid, Mend, located
 from yantai.work.recipes.inputs import ComponentInput, LineInput
 
 
 def set_school(desk: Desk, change: SetSchool) -> list[Change]:
-    """Change how a component gets into the containers."""
-    component = desk.component(change.component_id)
+    """Change how a component gets into the containers of a dish."""
+    part = desk.part(change.component_id, change.dish_id)
+    component, was = desk.component(change.component_id), part.portioning
     before = SetSchool(
         component_id=component.id,
-        school=component.school,
-        unit_g=component.unit_g,
-        unit_part=component.unit_part,
-        plate_share=component.plate_share,
-        eye_g=component.eye_g,
+        dish_id=part.dish_id,
+        school=was.school,
+        unit_g=was.unit_g,
+        unit_part=was.unit_part,
+        plate_share=was.plate_share,
+        eye_g=was.eye_g,
         pieces=component.pieces,
     )
-    component.school, component.unit_g, component.unit_part = change.school, change.unit_g, change.unit_part
-    component.plate_share, component.eye_g, component.pieces = change.plate_share, change.eye_g, change.pieces
+    if change.school is School.BUILT_RAW and len(dishes_of(desk.loaded, component)) > 1:
+        raise Invalid.at(
+            f"{desk.pointer}/school",
+            f"{component.name} is cooked in one pot for several dishes, so it cannot be built raw for one of them. "
+            "Give this dish a pot of its own first.",
+        )
+    part.portioning = replace(
+        was,
+        school=change.school,
+        unit_g=change.unit_g,
+        unit_part=change.unit_part,
+        plate_share=change.plate_share,
+        eye_g=change.eye_g,
+    )
+    component.pieces = change.pieces
     with located(desk.pointer):
-        plans.core_part(desk.loaded, component)
+        plans.core_part(desk.loaded, part)
     return [before]
 
 
 def set_bounds(desk: Desk, change: SetBounds) -> list[Change]:
-    """Change the least and the most of a component per container."""
-    component = desk.component(change.component_id)
-    before = SetBounds(component_id=component.id, **asdict(component.bounds))
+    """Change the least and the most of a component per container of a dish."""
+    part = desk.part(change.component_id, change.dish_id)
+    before = SetBounds(
+        component_id=change.component_id,
+        dish_id=part.dish_id,
+        minimum_g=part.portioning.minimum_g,
+        maximum_g=part.portioning.maximum_g,
+    )
     with located(desk.pointer):
-        component.bounds = Bounds(minimum_g=change.minimum_g, maximum_g=change.maximum_g)
+        part.portioning = replace(part.portioning, minimum_g=change.minimum_g, maximum_g=change.maximum_g)
     return [before]
+
+
+def set_place(desk: Desk, change: SetPlace) -> list[Change]:
+    """Change where a component of a dish goes, its group, and what is set aside of its pot."""
+    part = desk.part(change.component_id, change.dish_id)
+    dish, was = desk.dish(part.dish_id), part.portioning
+    if change.group is not None and change.group not in dish.groups:
+        raise Invalid.at(
+            f"{desk.pointer}/group",
+            f"{dish.name} has no group “{change.group}”: say first how many of it a container takes.",
+        )
+    before = SetPlace(
+        component_id=change.component_id,
+        dish_id=part.dish_id,
+        place=was.place,
+        tub_ml=was.tub_ml,
+        takes_g=was.takes_g,
+        group=was.group,
+    )
+    part.portioning = replace(was, place=change.place, tub_ml=change.tub_ml, takes_g=change.takes_g, group=change.group)
+    with located(desk.pointer):
+        plans.core_part(desk.loaded, part)
+    return [before]
+
+
+def set_pot(desk: Desk, change: SetPot) -> list[Change]:
+    """Change what holds for a component in all its dishes."""
+    component = desk.component(change.component_id)
+    before = SetPot(
+        component_id=component.id,
+        packed_raw=component.packed_raw,
+        kit_text=component.kit_text,
+        whole_pans=component.whole_pans,
+    )
+    if change.packed_raw != component.packed_raw and component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/packed_raw",
+            f"{component.name} is weighed {'raw' if component.packed_raw else 'cooked'}. Take the weight back first.",
+        )
+    component.packed_raw, component.kit_text = change.packed_raw, change.kit_text.strip()
+    component.whole_pans = change.whole_pans
+    return [before]
+
+
+def set_aside(desk: Desk, change: SetAside) -> list[Change]:
+    """Take a component out of the day's plan, or back into it; nothing of it is lost."""
+    component = desk.component(change.component_id)
+    before = SetAside(component_id=component.id, aside=component.aside)
+    if change.aside and component.id in desk.loaded.weighings:
+        raise Invalid.at(
+            f"{desk.pointer}/component_id",
+            f"{component.name} is cooked and weighed, so it is in the plan. Take the weight back first.",
+        )
+    component.aside = change.aside
+    left = [dish.name for dish in desk.batch.dishes if dish.parts and all(_is_aside(desk, part) for part in dish.parts)]
+    if change.aside and left:
+        raise Invalid.at(
+            f"{desk.pointer}/component_id",
+            f"Nothing would be left of {' and '.join(left)}. Take the dish out of the batch instead.",
+        )
+    return [before]
+
+
+def _is_aside(desk: Desk, part: tables.Part) -> bool:
+    return desk.component(part.component_id).aside
 
 
 def set_raw(desk: Desk, change: SetRaw) -> list[Change]:
     """Fix raw amounts, or let them follow the need again."""
-    component = desk.component(change.component_id)
+    component = desk.cooked(change.component_id)
     if not change.fixed and component.id in desk.loaded.weighings:
         raise Invalid.at(
             f"{desk.pointer}/fixed",
@@ -93,7 +183,7 @@ def set_raw(desk: Desk, change: SetRaw) -> list[Change]:
 
 def set_packs(desk: Desk, change: SetPacks) -> list[Change]:
     """Fix the raw amounts so that one ingredient takes whole packs."""
-    component = desk.component(change.component_id)
+    component = desk.cooked(change.component_id)
     if component.id in desk.loaded.weighings:
         raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} is weighed: it is cooked already.")
     before = _raw_state(component)
@@ -127,7 +217,7 @@ def _fix_raw(desk: Desk, component: tables.Component) -> None:
 
 def weigh(desk: Desk, change: Weigh) -> list[Change]:
     """Record a cooked weight; an unlikely one has to be confirmed."""
-    component = desk.component(change.component_id)
+    component = desk.cooked(change.component_id)
     before = desk.loaded.weighings.get(component.id)
     raw_before = _raw_state(component)
     vessels = []
@@ -241,7 +331,7 @@ def withdraw(desk: Desk, change: Withdraw) -> list[Change]:
 
 def add_line(desk: Desk, change: AddLine) -> list[Change]:
     """Log an ingredient that was added at the stove."""
-    component = desk.component(change.component_id)
+    component = desk.cooked(change.component_id)
     food = food_of(desk, change.food_id)
     raw_before = _raw_state(component)
     _fix_raw(desk, component)
@@ -262,7 +352,7 @@ def add_line(desk: Desk, change: AddLine) -> list[Change]:
 
 def set_line(desk: Desk, change: SetLine) -> list[Change]:
     """Change the amount or the food of a line that is not in the pan yet."""
-    component = desk.component(change.component_id)
+    component = desk.cooked(change.component_id)
     line = find_row(component.lines, change.line_id, "ingredient")
     if component.raw_fixed or line.food_id is None:
         raise Invalid.at(
@@ -276,13 +366,14 @@ def set_line(desk: Desk, change: SetLine) -> list[Change]:
         larder = desk.loaded.with_foods(desk.session).larder
         now_g = larder.component(component).expected_g
     # More of a component in the recipe is more of it on the plate.
-    component.recipe_share_g = (component.recipe_share_g or 1.0) * now_g / was_g
+    for part in parts_of(desk.loaded, component):
+        part.share_g = part.share_g * now_g / was_g
     return [before]
 
 
 def set_component(desk: Desk, change: SetComponent) -> list[Change]:
     """Put another component in the place of one that is not in the pan yet."""
-    component, replacement = desk.component(change.component_id), change.component
+    component, replacement = desk.cooked(change.component_id), change.component
     if component.raw_fixed or component.id in desk.loaded.weighings:
         raise Invalid.at(
             f"{desk.pointer}/component_id",
@@ -294,10 +385,20 @@ def set_component(desk: Desk, change: SetComponent) -> list[Change]:
         or not replacement.lines
     ):
         raise Invalid.at(f"{desk.pointer}/line_ids", "A component of a batch has foods, each line with an id.")
-    before = component_change(component)
-    for name in PART_FIELDS:
+    parts = parts_of(desk.loaded, component)
+    if len(parts) != 1:
+        raise Invalid.at(
+            f"{desk.pointer}/component_id",
+            f"{component.name} is cooked in one pot for several dishes. Give this dish a pot of its own first.",
+        )
+    before = component_change(component, parts[0].portioning)
+    for name in POT_FIELDS:
         setattr(component, name, getattr(replacement, name))
-    component.bounds = replacement.bounds
+    with located(desk.pointer):
+        # Which group it is one of, and what is set aside, are the dish's and not the component's.
+        parts[0].portioning = replace(
+            replacement.portioning, group=parts[0].portioning.group, takes_g=parts[0].portioning.takes_g
+        )
     component.recipe_component_id = change.recipe_component_id
     component.lines = [
         tables.Line(
@@ -312,14 +413,19 @@ def set_component(desk: Desk, change: SetComponent) -> list[Change]:
     return [before]
 
 
+def parts_of(loaded: Loaded, component: tables.Component) -> list[tables.Part]:
+    """A component as each of its dishes has it."""
+    return [part for dish in loaded.batch.dishes for part in dish.parts if part.component_id == component.id]
+
+
 _MOST_UNTOLD = 4
 
-PART_FIELDS = (
+POT_FIELDS = (
     "name", "role", "method", "density_g_per_ml", "yield_low", "yield_expected",
     "yield_high", "poured_fat_g", "pieces", "pan_capacity_g", "lid", "cook_min",
-    "school", "unit_g", "unit_part", "plate_share", "eye_g",
+    "packed_raw", "kit_text", "whole_pans",
 )  # fmt: skip
-"""What a component is, apart from its lines and where it comes from."""
+"""What a component is, apart from its lines, how it is portioned and where it comes from."""
 
 LINE_FIELDS = (
     "purchased_g", "refuse_share", "refuse_after", "retained_share", "yield_factor", "text", "weighed_state", "counted",
@@ -328,14 +434,18 @@ LINE_FIELDS = (
 
 
 def component_change(
-    component: tables.Component, *, into: uuid.UUID | None = None, recipe_component_id: uuid.UUID | None = None
+    component: tables.Component,
+    portioning: Portioning,
+    *,
+    into: uuid.UUID | None = None,
+    recipe_component_id: uuid.UUID | None = None,
 ) -> SetComponent:
     """The change that puts this component, as it is, into the place of `into`, or of itself."""
     return SetComponent(
         component_id=into or component.id,
         component=ComponentInput(
-            **{name: getattr(component, name) for name in PART_FIELDS},
-            **asdict(component.bounds),
+            **{name: getattr(component, name) for name in POT_FIELDS},
+            **{name: value for name, value in asdict(portioning).items() if name != "takes_g"},
             lines=[
                 LineInput(
                     food_id=line.food_id,
@@ -364,7 +474,7 @@ def remove_line(desk: Desk, change: RemoveLine) -> list[Change]:
 
 def set_poured(desk: Desk, change: SetPoured) -> list[Change]:
     """Record the fat that was poured off."""
-    component = desk.component(change.component_id)
+    component = desk.cooked(change.component_id)
     raw_before, before = _raw_state(component), component.poured_fat_g
     _fix_raw(desk, component)
     component.poured_fat_g = change.poured_fat_g

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import uuid
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -12,14 +15,57 @@ from yantai.work.recipes.larder import Larder
 from yantai.work.recipes.written import LineLike
 
 
-def copy_components(session: Session, who: SignedIn, recipe: tables.Recipe) -> list[tables.Component]:
-    """The recipe's components as a batch owns them, with their weights in the recipe as written.
+@dataclass(frozen=True, kw_only=True)
+class CopiedDish:
+    """A recipe as a batch owns it: the dish with its parts, and the components that they are of."""
+
+    dish: tables.Dish
+    components: list[tables.Component]
+
+
+def copy_recipe(
+    session: Session,
+    who: SignedIn,
+    recipe: tables.Recipe,
+    *,
+    new_id: Callable[[str], uuid.UUID] = lambda _: uuid.uuid4(),
+) -> CopiedDish:
+    """The recipe as a dish with components of its own; `new_id` makes ids of names.
 
     A component that only goes into others is not cooked for containers; where a component is made of others,
     their ingredients take the place of the line, each with the yield it has there.
     """
     larder = Larder.read(session, recipe.components)
-    return [copied_component(larder, who, component) for component in recipe.components if component.served]
+    components, parts = [], []
+    for component in recipe.components:
+        if not component.served:
+            continue
+        copied = copied_component(larder, who, component)
+        copied.id = new_id(f"component/{component.id}")
+        for line in copied.lines:
+            line.id = new_id(f"line/{component.id}/{line.position}")
+        components.append(copied)
+        parts.append(
+            tables.Part(
+                id=new_id(f"part/{component.id}"),
+                workspace_id=who.workspace_id,
+                component_id=copied.id,
+                position=component.position,
+                share_g=larder.component(component).expected_g,
+                portioning=component.portioning,
+            )
+        )
+    dish = tables.Dish(
+        id=new_id("dish"),
+        workspace_id=who.workspace_id,
+        position=0,
+        name=recipe.name,
+        recipe_id=recipe.id,
+        recipe_version=recipe.version,
+        groups=dict(recipe.groups),
+        parts=parts,
+    )
+    return CopiedDish(dish=dish, components=components)
 
 
 def copied_component(larder: Larder, who: SignedIn, component: tables.Component) -> tables.Component:
@@ -30,7 +76,6 @@ def copied_component(larder: Larder, who: SignedIn, component: tables.Component)
         name=component.name,
         role=component.role,
         method=component.method,
-        bounds=component.bounds,
         density_g_per_ml=component.density_g_per_ml,
         yield_low=component.yield_low,
         yield_expected=component.yield_expected,
@@ -40,15 +85,56 @@ def copied_component(larder: Larder, who: SignedIn, component: tables.Component)
         pan_capacity_g=component.pan_capacity_g,
         lid=component.lid,
         cook_min=component.cook_min,
-        school=component.school,
-        unit_g=component.unit_g,
-        unit_part=component.unit_part,
-        plate_share=component.plate_share,
-        eye_g=component.eye_g,
+        packed_raw=component.packed_raw,
+        kit_text=component.kit_text,
+        whole_pans=component.whole_pans,
+        aside=False,
+        raw_fixed=False,
         recipe_component_id=component.id,
-        recipe_share_g=larder.component(component).expected_g,
         lines=_copied_lines(larder, who, component),
     )
+
+
+def own_copy(who: SignedIn, component: tables.Component, new_id: Callable[[str], uuid.UUID]) -> tables.Component:
+    """Another pot of the same as a component of a batch, of the same history."""
+    kept = {name: getattr(component, name) for name in _POT_COLUMNS}
+    copy = tables.Component(
+        id=new_id("component"), workspace_id=who.workspace_id, position=component.position, raw_fixed=False, **kept
+    )
+    copy.lines = [
+        tables.Line(
+            id=new_id(f"line/{number}"),
+            workspace_id=who.workspace_id,
+            position=number,
+            **{name: getattr(line, name) for name in _LINE_COLUMNS},
+        )
+        for number, line in enumerate(component.lines)
+    ]
+    return copy
+
+
+def copied_part(who: SignedIn, part: tables.Part, key: uuid.UUID) -> tables.Part:
+    """A part for another dish."""
+    return tables.Part(
+        id=key,
+        workspace_id=who.workspace_id,
+        component_id=part.component_id,
+        position=part.position,
+        share_g=part.share_g,
+        portioning=part.portioning,
+        removed=False,
+    )
+
+
+_POT_COLUMNS = (
+    "name", "role", "method", "density_g_per_ml", "yield_low", "yield_expected", "yield_high",
+    "poured_fat_g", "pieces", "pan_capacity_g", "lid", "cook_min", "served", "dismissed", "packed_raw", "kit_text",
+    "whole_pans", "aside", "recipe_component_id",
+)  # fmt: skip
+_LINE_COLUMNS = (
+    "food_id", "source_id", "purchased_g", "refuse_share", "refuse_after", "retained_share", "yield_factor", "text",
+    "weighed_state", "counted", "scales", "unfolded", "dismissed", "added_at", "added_by",
+)  # fmt: skip
 
 
 def _copied_lines(larder: Larder, who: SignedIn, component: tables.Component) -> list[tables.Line]:

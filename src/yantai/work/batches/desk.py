@@ -56,6 +56,46 @@ class Desk:
         """
         return find_row(self.batch.components, component_id, "component")
 
+    def cooked(self, component_id: uuid.UUID) -> tables.Component:
+        """A component of the batch that is in the day's plan.
+
+        Raises:
+            Missing: it has no such component.
+            Invalid: it is put aside, or no dish has it any more.
+        """
+        component = self.component(component_id)
+        used = any(part.component_id == component.id for dish in self.batch.dishes for part in dish.parts)
+        if component.aside or not used:
+            raise Invalid.at(
+                f"{self.pointer}/component_id",
+                f"{component.name} is out of the plan of this batch. Take it back into the plan first.",
+            )
+        return component
+
+    def dish(self, dish_id: uuid.UUID) -> tables.Dish:
+        """A dish of the batch.
+
+        Raises:
+            Missing: it has no such dish.
+        """
+        return find_row(self.batch.dishes, dish_id, "dish")
+
+    def part(self, component_id: uuid.UUID, dish_id: uuid.UUID | None) -> tables.Part:
+        """A component as a dish has it; without a dish, as the only one that has it does.
+
+        Raises:
+            Missing: there is no such part.
+            Invalid: several dishes have the component, and none was named.
+        """
+        component = self.component(component_id)
+        dishes = self.batch.dishes if dish_id is None else [self.dish(dish_id)]
+        parts = [part for dish in dishes for part in dish.parts if part.component_id == component.id]
+        if not parts:
+            raise Missing(f"No dish has {component.name} any more. Reload the page for the newest plan.")
+        if len(parts) > 1:
+            raise Invalid.at(f"{self.pointer}/dish_id", f"{component.name} is in several dishes: say in which one.")
+        return parts[0]
+
 
 def find_row(rows: Sequence[RowT], wanted: uuid.UUID, what: str) -> RowT:
     """The one with this id; `what` names it where there is none.

@@ -11,12 +11,11 @@ from yantai.work.batches import plans
 
 
 def batch_document(computed: plans.Computed, steps: Iterable[tables.Step]) -> PlanDocument:
-    """The plan document of a batch, with the steps of its recipe."""
+    """The plan document of a batch, with the steps of its recipes."""
     batch, larder = computed.loaded.batch, computed.loaded.larder
-    classes = plans.core_classes(computed.loaded)
     return plan_document(
         batch.name,
-        computed.parts,
+        computed.dishes,
         [
             (
                 Eater(
@@ -28,7 +27,7 @@ def batch_document(computed: plans.Computed, steps: Iterable[tables.Step]) -> Pl
                 ),
                 each,
             )
-            for row, each in zip(batch.classes, classes, strict=True)
+            for row, each in zip(batch.classes, computed.classes, strict=True)
         ],
         {
             str(component.id): Told(
@@ -36,15 +35,16 @@ def batch_document(computed: plans.Computed, steps: Iterable[tables.Step]) -> Pl
                 method=component.method,
                 lid=component.lid,
                 cook_min=component.cook_min,
+                kit_text=component.kit_text,
                 allergens=[larder.allergens([line]) for line in component.lines],
             )
-            for component in batch.components
+            for component in computed.components
         },
         step_g=batch.step_g,
         buffer_share=batch.buffer_share,
         sharing=batch.sharing,
         leftover=batch.leftover,
-        steps=[_step(step, {component.name: str(component.id) for component in batch.components}) for step in steps],
+        steps=[_step(step, {component.name: str(component.id) for component in computed.components}) for step in steps],
     )
 
 

@@ -8,8 +8,9 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, Field
 
+from yantai.core.planning.dishes import HELPING_RANGE, TUB_RANGE_ML
 from yantai.core.planning.plan import Leftover
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Place, School
 from yantai.core.portions.demand import Sharing
 from yantai.work.clients.inputs import Aims
 from yantai.work.common.inputs import Payload
@@ -34,15 +35,32 @@ class EaterInput(Payload):
 BatchName = Annotated[str, TypedName("the batch's name")]
 
 
+MOST_DISHES = 12
+
+
+class DishInput(Payload):
+    """A recipe as a dish of a batch, and who eats it. Without a name it has the recipe's."""
+
+    recipe_id: uuid.UUID
+    name: Text = ""
+    eaters: list[EaterInput] = Field(default_factory=list)
+
+
 class BatchInput(Payload):
-    """A new batch."""
+    """A new batch of one or several dishes."""
 
     name: BatchName
-    recipe_id: uuid.UUID
     cook_on: date
-    eaters: list[EaterInput]
+    dishes: Annotated[list[DishInput], Field(max_length=MOST_DISHES)]
     step_g: Annotated[Number, STEP_G] = 5
     buffer_share: Annotated[Number, BUFFER_SHARE] = 0.03
+
+
+class CopyInput(Payload):
+    """A batch like another one, on another day."""
+
+    name: BatchName
+    cook_on: date
 
 
 class SetPin(Payload):
@@ -63,7 +81,7 @@ class SetTarget(Aims):
 
 class SetContainers(Payload):
     """Change how many containers a row has, what they hold and carry at most, the whole plate of components in
-    shares, and the rank by which the row is served when a pot is short."""
+    shares, the rank by which the row is served when a pot is short, and its portions of what is divided equally."""
 
     kind: Literal["containers"] = "containers"
     row_id: uuid.UUID
@@ -72,13 +90,20 @@ class SetContainers(Payload):
     capacity_g: Weight | None = None
     plate_g: Weight | None = None
     rank: Annotated[Whole, Range(0, 99, "")] = 0
+    helping: Annotated[Number, Range(*HELPING_RANGE, "portions")] = 1
 
 
-class SetSchool(Payload):
-    """Change how a component of this batch gets into the containers."""
+class OfPart(Payload):
+    """A component in one dish; of a component that only one dish has, the dish goes without saying."""
+
+    component_id: uuid.UUID
+    dish_id: uuid.UUID | None = None
+
+
+class SetSchool(OfPart):
+    """Change how a component gets into the containers of a dish."""
 
     kind: Literal["school"] = "school"
-    component_id: uuid.UUID
     school: School
     unit_g: Weight | None = None
     unit_part: Number = 1
@@ -87,11 +112,10 @@ class SetSchool(Payload):
     pieces: Whole | None = None
 
 
-class SetBounds(Payload):
-    """Change the least and the most of a component per container."""
+class SetBounds(OfPart):
+    """Change the least and the most of a component per container of a dish."""
 
     kind: Literal["bounds"] = "bounds"
-    component_id: uuid.UUID
     minimum_g: Bound
     maximum_g: Bound | None
 
@@ -183,11 +207,13 @@ class SetComponent(Payload):
 
 
 class MoveRow(Payload):
-    """Cook the containers of a row with another batch instead. Their pins here end."""
+    """Cook the containers of a row with another batch instead, as its first dish or the one that is named. Their pins
+    here end."""
 
     kind: Literal["move"] = "move"
     row_id: uuid.UUID
     to_batch_id: uuid.UUID
+    dish_id: uuid.UUID | None = None
 
 
 class RowPin(Payload):
@@ -205,6 +231,8 @@ class TakeRow(Payload):
     from_batch_id: uuid.UUID
     position: Whole
     pins: list[RowPin] = Field(default_factory=list)
+    dish_id: uuid.UUID | None = None
+    chosen: list[Text] = Field(default_factory=list)
 
 
 class AddSide(Payload):
@@ -253,6 +281,181 @@ class SetBatch(Payload):
     leftover: Leftover = Leftover.KEEP
 
 
+class SetPlace(OfPart):
+    """Change where a component of a dish goes, in a tub of what size, the group it is one of, and what of its pot is
+    set aside for the dish."""
+
+    kind: Literal["place"] = "place"
+    place: Place
+    tub_ml: Annotated[Number | None, Range(*TUB_RANGE_ML, "ml")] = None
+    takes_g: Annotated[Weight | None, Range(1, 1_000_000, "g")] = None
+    group: Text | None = None
+
+
+class SetPot(Payload):
+    """Change what holds for a component in all its dishes: packed raw, how that is cooked, by whole pans only."""
+
+    kind: Literal["pot"] = "pot"
+    component_id: uuid.UUID
+    packed_raw: bool
+    kit_text: Text = ""
+    whole_pans: bool
+
+
+class SetAside(Payload):
+    """Take a component out of the day's plan, or back into it."""
+
+    kind: Literal["aside"] = "aside"
+    component_id: uuid.UUID
+    aside: bool
+
+
+class AddDish(DishInput):
+    """Add a recipe to the batch, with components of its own."""
+
+    kind: Literal["add-dish"] = "add-dish"
+
+
+class SetDish(Payload):
+    """Change the name of a dish, and of how many of its groups' parts a container takes."""
+
+    kind: Literal["dish"] = "dish"
+    dish_id: uuid.UUID
+    name: Annotated[str, TypedName("the dish's name")]
+    groups: dict[Text, Annotated[Whole, Range(1, 20, "of a group")]] = Field(default_factory=dict)
+
+
+class RemoveDish(Payload):
+    """Take a dish with its containers out of the batch, or put it back."""
+
+    kind: Literal["remove-dish"] = "remove-dish"
+    dish_id: uuid.UUID
+    removed: bool = True
+
+
+class AddPart(Payload):
+    """Add a component to a dish: a copy of a recipe's, or one that the batch cooks anyway."""
+
+    kind: Literal["add-part"] = "add-part"
+    dish_id: uuid.UUID
+    recipe_component_id: uuid.UUID | None = None
+    component_id: uuid.UUID | None = None
+
+
+class RemovePart(Payload):
+    """Take a component out of a dish, or put it back."""
+
+    kind: Literal["remove-part"] = "remove-part"
+    dish_id: uuid.UUID
+    component_id: uuid.UUID
+    removed: bool = True
+
+
+class AddRow(Payload):
+    """Add containers for a client's target to a dish."""
+
+    kind: Literal["add-row"] = "add-row"
+    dish_id: uuid.UUID
+    target_id: uuid.UUID
+    count: Annotated[Whole, Range(1, 100, "containers")]
+
+
+class RemoveRow(Payload):
+    """Take containers out of the batch, or put them back."""
+
+    kind: Literal["remove-row"] = "remove-row"
+    row_id: uuid.UUID
+    removed: bool = True
+
+
+class SplitRow(Payload):
+    """Make a line of its own of some containers of a row: they start as what they were."""
+
+    kind: Literal["split-row"] = "split-row"
+    row_id: uuid.UUID
+    count: Annotated[Whole, Range(1, 100, "containers")]
+
+
+class MergeRow(Payload):
+    """Count the containers of a row among those of another one of the same client, meal and dish."""
+
+    kind: Literal["merge-row"] = "merge-row"
+    row_id: uuid.UUID
+    into_row_id: uuid.UUID
+
+
+class SetChoice(Payload):
+    """Say what the containers of a row take of the groups of their dish."""
+
+    kind: Literal["choice"] = "choice"
+    row_id: uuid.UUID
+    chosen: list[uuid.UUID]
+
+
+class SpreadChoices(Payload):
+    """Choose for all containers of a dish, of one client or of all: with as much variety as can be, or the same."""
+
+    kind: Literal["spread"] = "spread"
+    dish_id: uuid.UUID
+    client_id: uuid.UUID | None = None
+    same: bool = False
+
+
+class SharePot(Payload):
+    """Cook one component in the pot of another one that is made of the same."""
+
+    kind: Literal["share-pot"] = "share-pot"
+    component_id: uuid.UUID
+    with_component_id: uuid.UUID
+
+
+class SplitPot(Payload):
+    """Give a dish a pot of its own of a component that several dishes share."""
+
+    kind: Literal["split-pot"] = "split-pot"
+    component_id: uuid.UUID
+    dish_id: uuid.UUID
+
+
+class UsePot(Payload):
+    """Let dishes take a component from another pot of the batch: how sharing and splitting are taken back."""
+
+    kind: Literal["use-pot"] = "use-pot"
+    component_id: uuid.UUID
+    with_component_id: uuid.UUID
+    dish_ids: list[uuid.UUID]
+
+
+class CookApart(Payload):
+    """Cook a component apart for the containers of some rows: in a pot of its own, in a dish of their own."""
+
+    kind: Literal["apart"] = "apart"
+    component_id: uuid.UUID
+    row_ids: Annotated[list[uuid.UUID], Field(min_length=1)]
+
+
+class PutRows(Payload):
+    """Give rows another dish of the batch that has the same kind of parts: how cooking apart is taken back."""
+
+    kind: Literal["put-rows"] = "put-rows"
+    row_ids: list[uuid.UUID]
+    dish_id: uuid.UUID
+
+
+class PutAway(Payload):
+    """Put the batch away, so that it is in no list of what is to do; or take it back to them."""
+
+    kind: Literal["put-away"] = "put-away"
+    away: bool
+
+
+class Delete(Payload):
+    """Delete the batch, or bring it back: it stays where the log can bring it back from."""
+
+    kind: Literal["delete"] = "delete"
+    deleted: bool
+
+
 class SetPacked(Payload):
     """Close the batch once its containers are filled, or open it again."""
 
@@ -280,6 +483,27 @@ Change = Annotated[
     | RemoveLine
     | SetPoured
     | SetBatch
+    | SetPlace
+    | SetPot
+    | SetAside
+    | AddDish
+    | SetDish
+    | RemoveDish
+    | AddPart
+    | RemovePart
+    | AddRow
+    | RemoveRow
+    | SplitRow
+    | MergeRow
+    | SetChoice
+    | SpreadChoices
+    | SharePot
+    | SplitPot
+    | UsePot
+    | CookApart
+    | PutRows
+    | PutAway
+    | Delete
     | SetPacked,
     Field(discriminator="kind"),
 ]

@@ -9,7 +9,7 @@ from itertools import groupby
 
 from sqlalchemy import ColumnElement, Select, Text, cast, func, literal, select
 from sqlalchemy.dialects.postgresql import aggregate_order_by
-from sqlalchemy.orm import Session, joinedload, selectinload
+from sqlalchemy.orm import Session, selectinload
 
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.exclusions import Contents, Reason, reasons
@@ -56,32 +56,58 @@ class Loaded:
         """The same with the larder read again, for foods that came in since."""
         return replace(self, larder=_larder(session, self.batch))
 
-    def kept_out(self, client: tables.Client) -> dict[str, tuple[Reason, ...]]:
-        """Why each component stays out of a client's containers, by its id as text."""
-        return kept_out(client, self.batch.recipe.name, self.contents)
+    @cached_property
+    def dishes(self) -> dict[uuid.UUID, tables.Dish]:
+        """The dishes by their ids."""
+        return {dish.id: dish for dish in self.batch.dishes}
 
-    def disliked(self, client: tables.Client) -> dict[str, tuple[Reason, ...]]:
-        """What a client does not like of each component, by its id as text."""
-        return reasons(self.batch.recipe.name, self.contents, avoided=(), words=client.dislikes)
+    @cached_property
+    def components(self) -> dict[uuid.UUID, tables.Component]:
+        """The components by their ids."""
+        return {component.id: component for component in self.batch.components}
+
+    @cached_property
+    def aside(self) -> set[uuid.UUID]:
+        """The components that are out of the day's plan, by their ids."""
+        return {component.id for component in self.batch.components if component.aside}
+
+    def parts_of(self, dish: tables.Dish) -> list[tables.Part]:
+        """The parts of a dish that are in the day's plan, in order."""
+        return [part for part in dish.parts if part.component_id not in self.aside]
+
+    def contents_of(self, dish: tables.Dish) -> dict[str, Contents]:
+        """The contents of a dish, by the component's id as text."""
+        return {str(part.component_id): self.contents[str(part.component_id)] for part in self.parts_of(dish)}
+
+    def kept_out(self, client: tables.Client, dish: tables.Dish) -> dict[str, tuple[Reason, ...]]:
+        """Why each component of a dish stays out of a client's containers, by its id as text."""
+        return kept_out(client, dish.recipe.name, self.contents_of(dish))
+
+    def disliked(self, client: tables.Client, dish: tables.Dish) -> dict[str, tuple[Reason, ...]]:
+        """What a client does not like of each component of a dish, by its id as text."""
+        return reasons(dish.recipe.name, self.contents_of(dish), avoided=(), words=client.dislikes)
 
 
 def batch_query() -> Select[tables.Batch]:
-    """Batches with components, lines, foods, rows, clients and pins."""
-    batch, component, row = tables.Batch, tables.Component, tables.ContainerClass
+    """Batches with components, lines, foods, dishes, parts, rows, clients and pins."""
+    batch, component, row, dish = tables.Batch, tables.Component, tables.ContainerClass, tables.Dish
+    part = tables.Part
     lines = selectinload(batch.components).selectinload(component.lines)
+    here, rows = batch.dishes.and_(dish.removed.is_(False)), batch.classes.and_(row.removed.is_(False))
     return select(batch).options(
-        joinedload(batch.recipe),
         lines,
-        selectinload(batch.classes).joinedload(row.client),
-        selectinload(batch.classes).selectinload(row.pins),
+        selectinload(here).joinedload(dish.recipe),
+        selectinload(here).selectinload(dish.parts.and_(part.removed.is_(False))),
+        selectinload(rows).joinedload(row.client),
+        selectinload(rows).selectinload(row.pins),
     )
 
 
 def basis_of(batch: type[tables.Batch]) -> ColumnElement[str]:
     """The state of what the plan of a batch is computed from besides its own rows, as a text that changes with it:
-    the workspace's rules and foods, reference data, the recipe, its clients, and what other batches measured of the
+    the workspace's rules and foods, reference data, its recipes, its clients, and what other batches measured of the
     same foods and components."""
-    client, recipe, line, food = tables.Client, tables.Recipe, tables.Line, tables.Food
+    client, recipe, line, food, dish = tables.Client, tables.Recipe, tables.Line, tables.Food, tables.Dish
     component, row, weighing = tables.Component, tables.ContainerClass, tables.Weighing
     eaters = select(row.client_id).where(row.batch_id == batch.id)
     versions = select(func.string_agg(cast(client.version, Text), aggregate_order_by(literal(","), client.id)))
@@ -96,7 +122,10 @@ def basis_of(batch: type[tables.Batch]) -> ColumnElement[str]:
     states = (
         select(tables.Workspace.basis).scalar_subquery(),
         select(func.max(tables.ReferenceLoad.number)).scalar_subquery(),
-        select(recipe.version).where(recipe.id == batch.recipe_id).scalar_subquery(),
+        select(func.string_agg(cast(recipe.version, Text), aggregate_order_by(literal(","), dish.position)))
+        .join(dish, dish.recipe_id == recipe.id)
+        .where(dish.batch_id == batch.id)
+        .scalar_subquery(),
         versions.where(client.id.in_(eaters)).scalar_subquery(),
         elsewhere.where(weighing.recipe_component_id.in_(histories)).scalar_subquery(),
         elsewhere.where(weighing.food_id.in_(foods)).scalar_subquery(),
@@ -136,11 +165,14 @@ def loaded(session: Session, batch: tables.Batch, *, rules: Rules | None = None)
     )
 
 
-def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False) -> Loaded:
+def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False, reload: bool = False) -> Loaded:
     """The same batch after some of its rows changed: the rows are at hand, only weighings are read anew.
 
-    The larder is read again when a food came in that it does not hold yet.
+    The larder is read again when a food came in that it does not hold yet; with `reload` so is what the batch has.
     """
+    if reload:
+        query = batch_query().where(tables.Batch.id == loaded.batch.id)
+        session.scalars(query.execution_options(populate_existing=True)).one()
     now = loaded.with_foods(session) if foods_added else loaded
     return replace(now, weighings=_weighings(session, loaded.batch.id))
 

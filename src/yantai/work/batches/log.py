@@ -136,13 +136,20 @@ def names_in(loaded: Loaded, changes: Iterable[Change]) -> dict[str, str]:
     for component in batch.components:
         known[str(component.id)] = component.name
         known |= {str(line.id): loaded.larder.line_name(line) for line in component.lines}
-    ids = {str(value) for change in changes for value in vars(change).values() if isinstance(value, uuid.UUID)}
+    for dish in batch.dishes:
+        known[str(dish.id)] = dish.name
+    ids = {str(key) for change in changes for value in vars(change).values() for key in _ids(value)}
     unknown = [uuid.UUID(key) for key in ids - set(known)]
     if session is not None and unknown:
-        for kind in (tables.Food, tables.Batch):
+        for kind in (tables.Food, tables.Batch, tables.Recipe, tables.Dish, tables.Component, tables.Client):
             named = session.execute(select(kind.id, kind.name).where(kind.id.in_(unknown)))
             known |= {str(key): name for key, name in named}
     return {key: name for key, name in known.items() if key in ids}
+
+
+def _ids(value: object) -> list[uuid.UUID]:
+    """The ids in a field of a change: one, a list of them, or none."""
+    return [key for key in (value if isinstance(value, list) else [value]) if isinstance(key, uuid.UUID)]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -313,12 +320,24 @@ def _touched(change: Change) -> list[tuple[str, ...]]:
             # there yet has no id; the change that takes it back names it.
             kinds = ("school", "bounds") if component else ()
             return [("grams", row, component)] * bool(component) + [(kind, component) for kind in kinds]
-        case "target" | "containers":
+        case "target" | "containers" | "choice":
             return [(change.kind, row)]
-        case "move" | "take":
+        case "move" | "take" | "remove-row":
             return [("grams", row, ""), ("target", row), ("containers", row)]
-        case "school" | "bounds":
+        case "school" | "bounds" | "place":
             return [(change.kind, component)]
+        case "pot" | "aside":
+            return [(f"{change.kind} of", component)]
+        case "split-row" | "merge-row":
+            rows = [row, str(getattr(change, "into_row_id", None) or "")]
+            return [(kind, each) for each in rows if each for kind in ("target", "containers", "choice")]
+        case "add-row":
+            return []
+        case "share-pot" | "split-pot" | "use-pot" | "apart" | "spread" | "put-rows" | "add-part" | "remove-part":
+            # These move what the grams, choices and pots of whole dishes are about.
+            return [("dishes",), ("grams", "", ""), ("choice", "")]
+        case "add-dish" | "remove-dish" | "dish":
+            return [("dishes",)]
         case "weigh" | "withdraw":
             return [("weight", component)]
         case "raw" | "packs" | "add-line" | "remove-line" | "line" | "poured":

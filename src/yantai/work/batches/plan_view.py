@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 import uuid
-from dataclasses import asdict
+from collections.abc import Mapping
+from dataclasses import asdict, replace
 
 from yantai.core.cooking.components import rounds
 from yantai.core.cooking.doubts import Doubt
@@ -12,8 +13,9 @@ from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.cooking.yields import YieldSource
 from yantai.core.foods.allergens import conflicts
 from yantai.core.foods.nutrients import NOTHING, Amounts
-from yantai.core.planning import plan as core
-from yantai.core.planning.portioning import School, usual_most_g
+from yantai.core.planning import dishes as core
+from yantai.core.planning.plan import ComponentNeed, LineNeed, Question, SpareContainers
+from yantai.core.planning.portioning import Place, School, usual_most_g
 from yantai.core.portions import Portions
 from yantai.core.portions.moved import moved_by_limits
 from yantai.core.portions.problem import Limit
@@ -29,6 +31,7 @@ from yantai.work.batches.loading import (
 from yantai.work.batches.plans import (
     Computed,
     container_name,
+    is_cooked,
     row_name,
     rows_of,
     weighing_doubt,
@@ -36,12 +39,17 @@ from yantai.work.batches.plans import (
 from yantai.work.batches.settle import (
     to_settle,
 )
+from yantai.work.batches.sharing import shareable
 from yantai.work.batches.targets_taken import changed_targets
 from yantai.work.batches.views import (
+    AsideView,
     BatchHead,
     CauseView,
     CellView,
+    DishView,
+    GroupView,
     PackSize,
+    PartView,
     PlanComponentView,
     PlanLineView,
     PlanRowView,
@@ -57,19 +65,16 @@ from yantai.work.common.views import AmountsView, GaugeView, YieldView
 def plan_view(computed: Computed) -> PlanView:
     """Everything the plan screen shows."""
     batch = computed.loaded.batch
-    components = [_component_view(computed, component) for component in batch.components]
-    per_100g = [computed.need(component).part.portioned.per_100g for component in batch.components]
+    components = [_component_view(computed, component) for component in computed.components]
+    held = {key: need.part.portioned.per_100g for key, need in computed.plan.needs.items()}
     rows = [
-        _row_view(computed, row, question, portions, per_100g)
+        _row_view(computed, row, question, portions, held)
         for (row, portions), question in zip(rows_of(computed), computed.plan.questions, strict=True)
     ]
     return PlanView(
         batch=BatchHead(
             id=batch.id,
             name=batch.name,
-            recipe_id=batch.recipe_id,
-            recipe=batch.recipe.name,
-            recipe_changed=batch.packed_at is None and batch.recipe.version != batch.recipe_version,
             foods_changed=[] if batch.packed_at is not None else _foods_changed(computed.loaded),
             targets_changed=[] if batch.packed_at is not None else _targets_changed(computed.loaded),
             cook_on=batch.cook_on,
@@ -81,19 +86,57 @@ def plan_view(computed: Computed) -> PlanView:
             changed_at=batch.changed_at,
             changed_by=batch.changed_by,
             packed_at=batch.packed_at,
+            put_away_at=batch.put_away_at,
+            deleted_at=batch.deleted_at,
         ),
+        dishes=[_dish_view(computed, dish) for dish in batch.dishes],
         components=components,
         rows=rows,
-        extra=_extra(computed),
+        aside=_aside(computed.loaded),
+        shareable=[] if batch.packed_at is not None else shareable(computed.loaded),
         to_settle=to_settle(computed),
         cautions=_cautions(computed),
     )
 
 
-def _extra(computed: Computed) -> SpareView | None:
-    extra = computed.plan.extra
-    if extra is None:
-        return None
+def _dish_view(computed: Computed, dish: tables.Dish) -> DishView:
+    packed = computed.loaded.batch.packed_at is not None
+    return DishView(
+        id=dish.id,
+        name=dish.name,
+        recipe_id=dish.recipe_id,
+        recipe=dish.recipe.name,
+        recipe_changed=not packed and dish.recipe.version != dish.recipe_version,
+        groups=[GroupView(name=name, takes=takes) for name, takes in dish.groups.items()],
+        parts=[_part_view(computed, part) for part in computed.loaded.parts_of(dish)],
+        extra=None if computed.plan.extra is None else _extra(computed, computed.plan.extra[str(dish.id)]),
+    )
+
+
+def _part_view(computed: Computed, row: tables.Part) -> PartView:
+    part, need = computed.part(row.dish_id, row.component_id), computed.plan.needs[str(row.component_id)]
+    # Pieces and scoops are those of the pot as it is cooked, which may be weighed.
+    sized = replace(part, component=need.part.component) if need.cooked_g else part
+    return PartView(
+        component_id=row.component_id,
+        **asdict(row.portioning),
+        share_g=row.share_g,
+        unit_is_g=sized.one_g if part.is_counted else None,
+        usual_most_g=usual_most_g(part.role, capacity_ml=None, capacity_g=None, density_g_per_ml=part.density_g_per_ml),
+        needed_g=need.by_dish_g[str(row.dish_id)],
+    )
+
+
+def _aside(loaded: Loaded) -> list[AsideView]:
+    found = []
+    for component in loaded.batch.components:
+        dishes = [dish.name for dish in loaded.batch.dishes if any(p.component_id == component.id for p in dish.parts)]
+        if component.aside and dishes:
+            found.append(AsideView(id=component.id, name=component.name, dishes=dishes))
+    return found
+
+
+def _extra(computed: Computed, extra: SpareContainers) -> SpareView:
     names = {str(component.id): component.name for component in computed.loaded.batch.components}
     return SpareView(
         count=extra.count,
@@ -132,7 +175,12 @@ def shown_name(row: PlanRowView) -> str:
 
 def _cautions(computed: Computed) -> list[str]:
     """Allergens in shared pots and disliked foods: for the order of work and the labels."""
-    contained = {key for foods in computed.loaded.foods.values() for food in foods for key in food.allergens}
+    contained = {
+        key
+        for component in computed.components
+        for food in computed.loaded.foods[component.id]
+        for key in food.allergens
+    }
     found = []
     for row in computed.loaded.batch.classes:
         hit = conflicts(contained, row.client.allergens)
@@ -154,14 +202,12 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         name=component.name,
         role=component.role,
         method=component.method,
-        **asdict(component.bounds),
-        school=component.school,
-        unit_g=component.unit_g,
-        unit_part=component.unit_part,
-        plate_share=component.plate_share,
-        eye_g=component.eye_g,
         raw_fixed=component.raw_fixed,
+        packed_raw=component.packed_raw,
+        kit_text=component.kit_text,
+        whole_pans=component.whole_pans,
         needed_g=need.needed_g,
+        fresh_g=need.fresh_g,
         cooked_g=need.cooked_g,
         cooked_low_g=need.cooked_low_g,
         cooked_high_g=need.cooked_high_g,
@@ -178,9 +224,6 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         pieces=component.pieces,
         makes=_makes(need),
         piece_g=need.part.one_g if need.part.is_counted else part.piece_g,
-        usual_most_g=usual_most_g(
-            component.role, capacity_ml=None, capacity_g=None, density_g_per_ml=component.density_g_per_ml
-        ),
         over_g=computed.plan.over_g.get(str(component.id), 0.0),
         rounds=in_rounds[0],
         round_g=in_rounds[1],
@@ -213,6 +256,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
                 component.lines, need.lines, larder.expected_yields(component), strict=True
             )
         ],
+        to_weigh=is_cooked(computed, component),
         weighing=computed.loaded.weighings.get(component.id),
         doubts=_doubts(computed, component),
         allergens=larder.allergens(component.lines),
@@ -220,14 +264,14 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
     )
 
 
-def _makes(need: core.ComponentNeed) -> int | None:
+def _makes(need: ComponentNeed) -> int | None:
     """Pieces, or units that are built raw, that the batch makes."""
     if need.part.school is School.BUILT_RAW and need.part.one_g:
         return round(need.cooked_g / need.part.one_g)
     return need.part.component.pieces
 
 
-def _unit_line_g(need: core.ComponentNeed, line: core.LineNeed) -> float | None:
+def _unit_line_g(need: ComponentNeed, line: LineNeed) -> float | None:
     """What of a line goes into one unit that is built raw [g]."""
     units = _makes(need)
     return line.edible_g / units if need.part.school is School.BUILT_RAW and units else None
@@ -236,7 +280,7 @@ def _unit_line_g(need: core.ComponentNeed, line: core.LineNeed) -> float | None:
 def _yield_source(computed: Computed, component: tables.Component) -> str:
     if component.id in computed.loaded.weighings:
         return YieldSource.WEIGHED.value
-    known = computed.parts[str(component.id)].component.expected_yield
+    known = computed.loaded.larder.component(component).expected_yield
     return YieldSource.LINES.value if known is None else known.source.value
 
 
@@ -270,13 +314,14 @@ def cause_views(found: Doubt) -> list[CauseView]:
 def _row_view(
     computed: Computed,
     row: tables.ContainerClass,
-    question: core.Question,
+    question: Question,
     portions: Portions,
-    per_100g: list[Amounts],
+    held: Mapping[str, Amounts],
 ) -> PlanRowView:
     target, tolerance = question.container.target, question.container.tolerance
     return PlanRowView(
         id=row.id,
+        dish_id=row.dish_id,
         client_id=row.client_id,
         client=row.client.name,
         slot=row.slot,
@@ -286,10 +331,12 @@ def _row_view(
         capacity_g=row.capacity_g,
         plate_g=row.plate_g,
         rank=row.rank,
+        helping=row.helping,
+        chosen=[uuid.UUID(key) for key in row.chosen],
         volume_ml=portions.volume_ml,
         target=PlanTarget.of(row.figures),
-        cells=_cells(computed, row, portions, per_100g),
-        total_g=sum(portions.grams),
+        cells=_cells(computed, row, portions, held),
+        total_g=_in_container_g(computed, row, portions),
         amounts=AmountsView.of(portions.amounts),
         gauges=[
             GaugeView(
@@ -309,7 +356,12 @@ def _row_view(
     )
 
 
-def _notes(computed: Computed, question: core.Question) -> list[str]:
+def _in_container_g(computed: Computed, row: tables.ContainerClass, portions: Portions) -> float:
+    parts = computed.dishes[str(row.dish_id)].parts.values()
+    return sum(g for part, g in zip(parts, portions.grams, strict=True) if part.place is Place.IN_CONTAINER)
+
+
+def _notes(computed: Computed, question: Question) -> list[str]:
     """Which limit takes components more than a third away from where they would be without it."""
     known = {str(component.id): component.name for component in computed.loaded.batch.components}
     names = [" and ".join(known[key] for key in keys) for keys in question.keys]
@@ -317,33 +369,29 @@ def _notes(computed: Computed, question: core.Question) -> list[str]:
 
 
 def _cells(
-    computed: Computed, row: tables.ContainerClass, portions: Portions, per_100g: list[Amounts]
+    computed: Computed, row: tables.ContainerClass, portions: Portions, held: Mapping[str, Amounts]
 ) -> list[CellView]:
-    batch = computed.loaded.batch
-    kept, unloved = computed.loaded.kept_out(row.client), computed.loaded.disliked(row.client)
-    pinned = {pin.component_id: pin.grams for pin in row.pins}
-    packed = batch.packed_at is not None
-    mixed_g = sum(
-        grams
-        for component, grams in zip(batch.components, portions.grams, strict=True)
-        if component.school == School.ONE_POT
-    )
+    loaded = computed.loaded
+    dish, parts = loaded.dishes[row.dish_id], computed.dishes[str(row.dish_id)].parts
+    kept, unloved = loaded.kept_out(row.client, dish), loaded.disliked(row.client, dish)
+    pinned = {str(pin.component_id): pin.grams for pin in row.pins}
+    packed = loaded.batch.packed_at is not None
+    cells = list(zip(parts.items(), portions.grams, portions.limits, strict=True))
+    mixed_g = sum(grams for (_, part), grams, _ in cells if part.school is School.ONE_POT)
     return [
         CellView(
-            component_id=component.id,
+            component_id=uuid.UUID(key),
             grams=grams,
-            units=_units(computed.parts[str(component.id)], grams),
-            mixed_g=mixed_g if component.school == School.ONE_POT else None,
-            estimated=computed.parts[str(component.id)].is_estimated and component.id not in pinned and grams > 0,
-            limit=_of_packed(component.id in pinned, bool(kept[str(component.id)])) if packed else limit.value,
-            pinned_g=pinned.get(component.id),
-            left_out=[ReasonView(word=one.word, of=one.of) for one in kept[str(component.id)]],
-            disliked=[ReasonView(word=one.word, of=one.of) for one in unloved[str(component.id)]],
-            amounts=AmountsView.of(held.in_grams(grams)),
+            units=_units(part, grams),
+            mixed_g=mixed_g if part.school is School.ONE_POT else None,
+            estimated=part.is_estimated and key not in pinned and grams > 0,
+            limit=_of_packed(key in pinned, bool(kept[key])) if packed else limit.value,
+            pinned_g=pinned.get(key),
+            left_out=[ReasonView(word=one.word, of=one.of) for one in kept[key]],
+            disliked=[ReasonView(word=one.word, of=one.of) for one in unloved[key]],
+            amounts=AmountsView.of(held[key].in_grams(grams)),
         )
-        for component, grams, limit, held in zip(
-            batch.components, portions.grams, portions.limits, per_100g, strict=True
-        )
+        for (key, part), grams, limit in cells
     ]
 
 

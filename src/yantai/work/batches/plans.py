@@ -11,7 +11,8 @@ from sqlalchemy.orm import Session
 from yantai.core.cooking.doubts import Doubt, doubt
 from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.foods.nutrients import Amounts, total
-from yantai.core.planning import plan as core
+from yantai.core.planning import dishes as core
+from yantai.core.planning.plan import ComponentNeed, Plan, plan
 from yantai.core.portions import Portions
 from yantai.core.targets.targets import Target
 from yantai.store import tables
@@ -28,12 +29,22 @@ class Computed:
     """The same with the core's answer."""
 
     loaded: Loaded
-    parts: dict[str, core.Part]
-    plan: core.Plan
+    dishes: dict[str, core.Dish]
+    classes: tuple[core.ContainerClass, ...]
+    plan: Plan
 
-    def need(self, component: tables.Component) -> core.ComponentNeed:
+    def need(self, component: tables.Component) -> ComponentNeed:
         """The chain of one component."""
         return self.plan.needs[str(component.id)]
+
+    def part(self, dish: uuid.UUID, component: uuid.UUID) -> core.Part:
+        """A component as one dish has it."""
+        return self.dishes[str(dish)].parts[str(component)]
+
+    @property
+    def components(self) -> list[tables.Component]:
+        """The components that are in the day's plan, in order."""
+        return [component for component in self.loaded.batch.components if str(component.id) in self.plan.needs]
 
 
 def compute(loaded: Loaded) -> Computed:
@@ -42,22 +53,49 @@ def compute(loaded: Loaded) -> Computed:
     Raises:
         Invalid: a value of the batch is out of range.
     """
-    batch = loaded.batch
-    parts = {}
-    for component in batch.components:
-        with located(f"/components/{component.name}"):
-            parts[str(component.id)] = core_part(loaded, component)
+    dishes, classes = core_dishes(loaded), core_classes(loaded)
     with located(""):
-        plan = solve_batch(batch, parts, core_classes(loaded))
-    return Computed(loaded=loaded, parts=parts, plan=plan)
+        answer = solve_batch(loaded.batch, dishes, classes)
+    return Computed(loaded=loaded, dishes=dishes, classes=classes, plan=answer)
 
 
-def solve_batch(
-    batch: tables.Batch, parts: Mapping[str, core.Part], classes: Sequence[core.ContainerClass]
-) -> core.Plan:
-    """The core's answer for these parts and classes by the rules of a batch."""
-    return core.plan(
-        parts,
+def is_cooked(computed: Computed, component: tables.Component) -> bool:
+    """A pot of this batch gives some of a component: it is weighed before the batch is packed.
+
+    What is only added at eating, and a part of a group that nobody chose, come out of none.
+    """
+    need = computed.need(component)
+    chosen = any(
+        part.group is None and part.is_cooked_here
+        for dish in computed.dishes.values()
+        for key, part in dish.parts.items()
+        if key == str(component.id)
+    )
+    return chosen or need.needed_g > 0 or component.id in computed.loaded.weighings
+
+
+def core_dishes(loaded: Loaded) -> dict[str, core.Dish]:
+    """The dishes of a batch as the core takes them, by their ids.
+
+    Raises:
+        Invalid: a component makes no sense, or a dish has something of it that it cannot have.
+    """
+    found = {}
+    for dish in loaded.batch.dishes:
+        parts = {}
+        for part in loaded.parts_of(dish):
+            component = loaded.components[part.component_id]
+            with located(f"/components/{component.name}"):
+                parts[str(component.id)] = core_part(loaded, part)
+        with located(f"/dishes/{dish.name}"):
+            found[str(dish.id)] = core.Dish(name=dish.name, parts=parts, groups=dish.groups)
+    return found
+
+
+def solve_batch(batch: tables.Batch, dishes: Mapping[str, core.Dish], classes: Sequence[core.ContainerClass]) -> Plan:
+    """The core's answer for these dishes and classes by the rules of a batch."""
+    return plan(
+        dishes,
         classes,
         step_g=batch.step_g,
         buffer_share=batch.buffer_share,
@@ -71,9 +109,9 @@ def core_classes(loaded: Loaded) -> tuple[core.ContainerClass, ...]:
     return tuple(core_class(loaded, row) for row in loaded.batch.classes)
 
 
-def sum_of(per_100g: Sequence[Amounts], grams: Sequence[float]) -> Amounts:
+def sum_of(per_100g: Mapping[str, Amounts], grams: Mapping[str, float]) -> Amounts:
     """What a container of these grams [g] of each component holds."""
-    return total(held.in_grams(amount) for held, amount in zip(per_100g, grams, strict=True))
+    return total(per_100g[key].in_grams(amount) for key, amount in grams.items())
 
 
 def rows_of(computed: Computed) -> list[tuple[tables.ContainerClass, Portions]]:
@@ -91,33 +129,38 @@ def row_name(client: str, slot: str, day_type: str) -> str:
     return f"{client}, {slot}" + ("" if day_type == "any" else f" on {day_type} days")
 
 
-def core_part(loaded: Loaded, component: tables.Component) -> core.Part:
-    """A component of the batch as the core takes it.
+def core_part(loaded: Loaded, part: tables.Part) -> core.Part:
+    """A part of a dish as the core takes it.
 
     Raises:
         CoreError: its school needs a figure that it does not have.
     """
-    weighing = loaded.weighings.get(component.id)
+    weighing = loaded.weighings.get(part.component_id)
     return part_of(
         loaded.larder,
-        component,
-        share_g=component.recipe_share_g or 1.0,
+        loaded.components[part.component_id],
+        part.portioning,
+        share_g=part.share_g,
         measured_g=weighing.cooked_g if weighing else None,
     )
 
 
-def core_class(loaded: Loaded, row: tables.ContainerClass, *, with_pins: bool = True) -> core.ContainerClass:
-    """A row as the core takes it, with the components of `loaded` that its client must not have left out.
+def core_class(loaded: Loaded, row: tables.ContainerClass, *, dish: tables.Dish | None = None) -> core.ContainerClass:
+    """A row as the core takes it, with what its client must not have left out.
 
-    Without pins it may be a row of another batch.
+    With a `dish` of `loaded` it is a row of another batch, as it would be with that dish, without its pins.
     """
-    left_out = frozenset(key for key, why in loaded.kept_out(row.client).items() if why)
-    pins = {str(pin.component_id): pin.grams for pin in row.pins} if with_pins else {}
+    pins = {str(pin.component_id): pin.grams for pin in row.pins} if dish is None else {}
+    chosen = frozenset(row.chosen) if dish is None else frozenset[str]()
+    dish = dish or loaded.dishes[row.dish_id]
+    left_out = frozenset(key for key, why in loaded.kept_out(row.client, dish).items() if why)
+    pins = {key: grams for key, grams in pins.items() if uuid.UUID(key) not in loaded.aside}
     if row.packed_g is not None:
         # What was packed stays as it was packed, whatever became of the client since.
         pins, left_out = row.packed_g, frozenset()
     with located(f"/rows/{row.id}"):
         return core.ContainerClass(
+            dish=str(dish.id),
             target=Target.of(row.figures),
             tolerance=row.client.tolerance,
             count=row.count,
@@ -125,6 +168,8 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, with_pins: bool = 
             capacity_g=row.capacity_g,
             plate_g=row.plate_g,
             rank=row.rank,
+            helping=row.helping,
+            chosen=chosen,
             pins=pins,
             left_out=left_out,
         )

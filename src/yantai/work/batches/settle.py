@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yantai.core.planning import settle
-from yantai.work.batches.plans import Computed, container_name, core_classes
+from yantai.work.batches.plans import Computed, container_name
 from yantai.work.batches.views import Settle
 
 
@@ -12,13 +12,14 @@ def to_settle(computed: Computed) -> list[Settle]:
     batch = computed.loaded.batch
     found = settle.to_settle(
         computed.plan,
-        computed.parts,
-        core_classes(computed.loaded),
+        computed.dishes,
+        computed.classes,
         [container_name(row) for row in batch.classes],
         step_g=batch.step_g,
         weighed={
             str(key): [*(other.cooked_g for other in weighing.others), weighing.cooked_g]
             for key, weighing in computed.loaded.weighings.items()
+            if str(key) in computed.plan.needs
         },
     )
     ids = {str(component.id): component.id for component in batch.components}

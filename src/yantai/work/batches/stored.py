@@ -87,9 +87,10 @@ def read_document(session: Session, batch_id: uuid.UUID) -> PlanDocument:
 
 
 def read_briefs(session: Session) -> list[BatchBrief]:
-    """Every batch in a line, within `reading`: one query, however many there are."""
+    """Every batch that is not deleted in a line, within `reading`: one query, however many there are."""
     batch, plan = tables.Batch, _plan_of(tables.Batch)
-    rows = session.execute(select(batch.id, plan.c.brief).join(plan, true())).all()
+    query = select(batch.id, plan.c.brief).join(plan, true()).where(batch.deleted_at.is_(None))
+    rows = session.execute(query).all()
     # One that was packed before lines were stored has only its view.
     return [_BRIEF.from_text(brief) if brief else _brief(read_view(session, key)) for key, brief in rows]
 
@@ -142,8 +143,7 @@ def _lacking(session: Session, wanted: Collection[uuid.UUID] | None) -> list[uui
     """Those of the wanted batches, or of all, whose plan is not stored, or was computed from what is another by now."""
     batch, plan = tables.Batch, _plan_of(tables.Batch)
     query = select(batch.id, batch.packed_at, plan.c.id, plan.c.basis, basis_of(batch)).outerjoin(plan, true())
-    if wanted is not None:
-        query = query.where(batch.id.in_(set(wanted)))
+    query = query.where(batch.deleted_at.is_(None) if wanted is None else batch.id.in_(set(wanted)))
     rows = session.execute(query).all()
     if wanted is not None and len(rows) < len(set(wanted)):
         raise Missing("There is no such batch. It may have been removed in another window.")
@@ -179,24 +179,28 @@ def _with_new_nutrients(kept: Any) -> Any:
 
 def _steps(session: Session, batch: tables.Batch) -> Sequence[tables.Step]:
     step = tables.Step
-    return session.scalars(select(step).where(step.recipe_id == batch.recipe_id).order_by(step.position)).all()
+    dish = tables.Dish
+    query = select(step).join(dish, dish.recipe_id == step.recipe_id).where(dish.batch_id == batch.id)
+    return session.scalars(query.where(dish.removed.is_(False)).order_by(dish.position, step.position)).all()
 
 
 def _brief(shown: PlanView) -> BatchBrief:
     batch = shown.batch
-    packed, components = batch.packed_at is not None, len(shown.components)
+    packed = batch.packed_at is not None
+    components = sum(component.to_weigh for component in shown.components)
     open_points = 0 if packed else len(shown.to_settle)
     weighed = sum(component.weighing is not None for component in shown.components)
     return BatchBrief(
         id=batch.id,
         name=batch.name,
-        recipe=batch.recipe,
+        dishes=[dish.name for dish in shown.dishes],
         cook_on=batch.cook_on,
         clients=len({row.client_id for row in shown.rows if row.count}),
         containers=sum(row.count for row in shown.rows),
         components=components,
         weighed=weighed,
         packed_at=batch.packed_at,
+        put_away_at=batch.put_away_at,
         next_step=next_step(packed=packed, open_points=open_points, weighed=weighed, components=components),
         to_settle=open_points,
     )

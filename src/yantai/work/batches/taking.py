@@ -10,7 +10,7 @@ from yantai.core.targets.targets import FIGURES, Figures
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import loading, log, stored
-from yantai.work.batches.copying import copy_components
+from yantai.work.batches.copying import copy_recipe
 from yantai.work.batches.targets_taken import changed_targets
 from yantai.work.batches.versions import mark_changed
 from yantai.work.batches.views import PlanView
@@ -30,21 +30,42 @@ def take_recipe(database: Database, who: SignedIn, batch_id: uuid.UUID, version:
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         loaded = _open(session, batch_id, version, "it keeps the recipe it was cooked by")
         batch = loaded.batch
-        if loaded.weighings:
-            raise Closed("A pan of this batch is weighed already, so it keeps the recipe it was cooked by.")
-        recipe = load_recipe(session, batch.recipe_id)
-        names = {component.id: component.name for component in batch.components}
-        pins = [(row, names[pin.component_id], pin.grams) for row in batch.classes for pin in row.pins]
-        for row in batch.classes:
-            row.pins = []
-        batch.components = copy_components(session, who, recipe)
-        session.flush()
-        new_ids = {component.name: component.id for component in batch.components}
-        for row, name, grams in pins:
-            if name in new_ids:
-                row.pins.append(tables.Pin(workspace_id=who.workspace_id, component_id=new_ids[name], grams=grams))
-        batch.recipe_version = recipe.version
+        changed = [dish for dish in batch.dishes if dish.recipe.version != dish.recipe_version] or batch.dishes
+        cooked = {part.component_id for dish in changed for part in dish.parts} & set(loaded.weighings)
+        if cooked:
+            names = " and ".join(loaded.components[key].name for key in cooked)
+            raise Closed(f"{names} of this batch is weighed already, so it keeps the recipe it was cooked by.")
+        for dish in changed:
+            _take_recipe(session, who, loaded, dish)
+        used = {part.component_id for dish in batch.dishes for part in dish.parts}
+        batch.components = [component for component in batch.components if component.id in used]
         return keep(_planned_anew(session, batch, who, "the recipe was taken as it is now"))
+
+
+def _take_recipe(session: Session, who: SignedIn, loaded: loading.Loaded, dish: tables.Dish) -> None:
+    """Give a dish the components of its recipe as it is now; a pot that it shared is its own then."""
+    batch, recipe = loaded.batch, load_recipe(session, dish.recipe_id)
+    names = {component.id: component.name for component in batch.components}
+    rows = [row for row in batch.classes if row.dish_id == dish.id]
+    pins = [(row, names[pin.component_id], pin.grams) for row in rows for pin in row.pins]
+    chosen = {row: [names.get(uuid.UUID(key)) for key in row.chosen] for row in rows}
+    for row in rows:
+        row.pins = []
+    copied = copy_recipe(session, who, recipe)
+    after = max((component.position for component in batch.components), default=-1) + 1
+    for number, component in enumerate(copied.components):
+        component.position = after + number
+    batch.components.extend(copied.components)
+    session.flush()
+    dish.parts, dish.groups = copied.dish.parts, copied.dish.groups
+    dish.recipe_version = recipe.version
+    session.flush()
+    new_ids = {component.name: component.id for component in copied.components}
+    for row, name, grams in pins:
+        if name in new_ids:
+            row.pins.append(tables.Pin(workspace_id=who.workspace_id, component_id=new_ids[name], grams=grams))
+    for row, were in chosen.items():
+        row.chosen = [str(new_ids[name]) for name in were if name in new_ids]
 
 
 def take_foods(database: Database, who: SignedIn, batch_id: uuid.UUID, version: int) -> PlanView:

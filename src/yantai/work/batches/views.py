@@ -8,7 +8,7 @@ from datetime import date, datetime
 
 from yantai.core.cooking.components import Role
 from yantai.core.planning.plan import Leftover
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Place, School
 from yantai.core.portions.demand import Sharing
 from yantai.work.clients.views import (
     PlanTarget,
@@ -22,13 +22,14 @@ class BatchBrief:
 
     id: uuid.UUID
     name: str
-    recipe: str
+    dishes: list[str]
     cook_on: date
     clients: int
     containers: int
     components: int
     weighed: int
     packed_at: datetime | None
+    put_away_at: datetime | None
     next_step: str
     to_settle: int
 
@@ -39,9 +40,6 @@ class BatchHead:
 
     id: uuid.UUID
     name: str
-    recipe_id: uuid.UUID
-    recipe: str
-    recipe_changed: bool
     foods_changed: list[str]
     targets_changed: list[str]
     cook_on: date
@@ -53,6 +51,8 @@ class BatchHead:
     changed_at: datetime
     changed_by: str
     packed_at: datetime | None
+    put_away_at: datetime | None
+    deleted_at: datetime | None
     engine_older: bool = False
 
 
@@ -128,24 +128,22 @@ class WeighingView(PotReading):
 class PlanComponentView:
     """A component in the plan: the chain from bought to containers [g].
 
-    `pieces` are those of the lines as written, `makes` what the batch makes of it; `piece_g` one piece or built unit.
-    `usual_most_g` stands in a container of no given size where nobody set `maximum_g`; `over_g` is what found no place
-    in the containers although all of it was to go there.
+    `needed_g` is what all dishes take of its pot, `fresh_g` what is added of it at eating. `pieces` are those of the
+    lines as written, `makes` what the batch makes of it; `piece_g` one piece or built unit. `over_g` is what found no
+    place in the containers although all of it was to go there; nothing is `to_weigh` of what no pot gives to any
+    container. What is `packed_raw` is cooked later, as `kit_text` says.
     """
 
     id: uuid.UUID
     name: str
     role: Role
     method: str
-    minimum_g: float
-    maximum_g: float | None
-    school: School
-    unit_g: float | None
-    unit_part: float
-    plate_share: float
-    eye_g: float
     raw_fixed: bool
+    packed_raw: bool
+    kit_text: str
+    whole_pans: bool
     needed_g: float
+    fresh_g: float
     cooked_g: float
     cooked_low_g: float
     cooked_high_g: float
@@ -162,15 +160,83 @@ class PlanComponentView:
     pieces: int | None
     makes: int | None
     piece_g: float | None
-    usual_most_g: float
     over_g: float
     rounds: int | None
     round_g: float | None
     lines: list[PlanLineView]
+    to_weigh: bool
     weighing: WeighingView | None
     doubts: list[CauseView]
     allergens: list[str]
     caution: str | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartView:
+    """A component in one dish: how it is portioned, and what the dish takes of it [g].
+
+    `unit_is_g` is one piece, scoop or built unit where it is counted. `usual_most_g` stands in a container of no given
+    size where nobody set `maximum_g`; `tub_ml` is the tub beside the container; `takes_g` what of the pot is set aside
+    for this dish; `share_g` its weight in the recipe as written.
+    """
+
+    component_id: uuid.UUID
+    school: School
+    minimum_g: float
+    maximum_g: float | None
+    unit_g: float | None
+    unit_part: float
+    plate_share: float
+    eye_g: float
+    place: Place
+    tub_ml: float | None
+    takes_g: float | None
+    group: str | None
+    share_g: float
+    unit_is_g: float | None
+    usual_most_g: float
+    needed_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GroupView:
+    """A group of parts of which a container takes some."""
+
+    name: str
+    takes: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DishView:
+    """Something that is eaten, with its parts in order, and the spare containers that what is left of them would
+    fill."""
+
+    id: uuid.UUID
+    name: str
+    recipe_id: uuid.UUID
+    recipe: str
+    recipe_changed: bool
+    groups: list[GroupView]
+    parts: list[PartView]
+    extra: SpareView | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AsideView:
+    """A component that is out of the day's plan, and the dishes that it belongs to."""
+
+    id: uuid.UUID
+    name: str
+    dishes: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShareableView:
+    """Two components made of the same in the same proportions, which one pot could be cooked of."""
+
+    component_id: uuid.UUID
+    other_id: uuid.UUID
+    words: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -203,9 +269,13 @@ class CellView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanRowView:
-    """A class of equal containers. `notes` say which limit takes other components far from where they would be."""
+    """A class of equal containers of a dish, with a cell for each of its parts in order. `total_g` and `volume_ml` are
+    of what is in the container, without what is beside it or added at eating; `chosen` are the components that it
+    takes of the groups of the dish, `helping` its portions of what is divided equally. `notes` say which limit takes
+    other components far from where they would be."""
 
     id: uuid.UUID
+    dish_id: uuid.UUID
     client_id: uuid.UUID
     client: str
     slot: str
@@ -215,6 +285,8 @@ class PlanRowView:
     capacity_g: float | None
     plate_g: float | None
     rank: int
+    helping: float
+    chosen: list[uuid.UUID]
     volume_ml: float
     target: PlanTarget
     cells: list[CellView]
@@ -248,9 +320,11 @@ class PlanView:
     """A whole batch with every figure."""
 
     batch: BatchHead
+    dishes: list[DishView]
     components: list[PlanComponentView]
     rows: list[PlanRowView]
-    extra: SpareView | None
+    aside: list[AsideView]
+    shareable: list[ShareableView]
     to_settle: list[Settle]
     cautions: list[str]
 

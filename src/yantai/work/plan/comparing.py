@@ -13,7 +13,7 @@ from yantai.work.common.who import SignedIn
 from yantai.work.plan.views import ComparedCell, ComparedComponent, ComparedRow, ComparedView
 
 _Key = tuple[str, str, str, int]
-"""Client, meal, kind of day, and which of several such rows: a row that came from another batch may be a second one."""
+"""Client, meal, kind of day, and which of several such rows: of another dish, or one that came from another batch."""
 
 
 def compare_batches(database: Database, who: SignedIn, batch_id: uuid.UUID, other_id: uuid.UUID) -> ComparedView:
@@ -77,4 +77,5 @@ def _row(
 
 
 def _grams(plan: PlanView, row: PlanRowView | None) -> dict[str, float]:
-    return {} if row is None else dict(zip(_components(plan), (cell.grams for cell in row.cells), strict=True))
+    names = {component.id: component.name for component in plan.components}
+    return {} if row is None else {names[cell.component_id]: cell.grams for cell in row.cells}

@@ -71,7 +71,7 @@ def _same_day(session: Session, batch_id: uuid.UUID) -> Sequence[uuid.UUID]:
     """The other batches that are cooked on the same day, the newest first."""
     batch = tables.Batch
     day = select(batch.cook_on).where(batch.id == batch_id).scalar_subquery()
-    others = select(batch.id).where(batch.cook_on == day, batch.id != batch_id)
+    others = select(batch.id).where(batch.cook_on == day, batch.id != batch_id, batch.deleted_at.is_(None))
     return session.scalars(others.order_by(batch.changed_at.desc(), batch.id).limit(_MOST_BATCHES)).all()
 
 

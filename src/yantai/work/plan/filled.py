@@ -36,8 +36,8 @@ def _found(session: Session, batch_id: uuid.UUID) -> FilledView:
     batch = computed.loaded.batch
     with located(""):
         found = how_many(
-            computed.parts,
-            plans.core_classes(computed.loaded),
+            computed.dishes,
+            computed.classes,
             step_g=batch.step_g,
             sharing=batch.sharing,
         )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import uuid
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime
 
@@ -18,24 +18,25 @@ from yantai.core.foods.energy import Carbohydrate, Rules
 from yantai.core.foods.labels import Rounding
 from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
 from yantai.core.foods.states import FoodState
-from yantai.core.planning.plan import ContainerClass, Part
-from yantai.core.planning.portioning import School
+from yantai.core.planning.dishes import ContainerClass, Dish, Part, pots_of
 from yantai.core.targets.targets import Figures
 from yantai.formats.plan_document import (
     BadPlan,
     DocumentComponent,
     DocumentContainers,
+    DocumentPart,
     Ingredient,
     PlanDocument,
+    Portioned,
     core_classes,
-    core_parts,
+    core_dishes,
     read_plan,
 )
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import loading, log, stored
 from yantai.work.batches.commands import apply_changes
-from yantai.work.batches.copying import copy_components
+from yantai.work.batches.copying import copy_recipe
 from yantai.work.batches.inputs import BUFFER_SHARE, STEP_G, Change, Vessel, Weigh
 from yantai.work.common.errors import Collector, Fault, Invalid, sentence
 from yantai.work.common.receipts import once
@@ -65,20 +66,22 @@ def import_plan(database: Database, who: SignedIn, payload: PlanFileInput, now: 
     """
     try:
         document = read_plan(payload.text)
-        parts, classes = core_parts(document), core_classes(document)
+        dishes, classes = core_dishes(document), core_classes(document)
     except BadPlan as error:
         faults = [Fault(problem.at, sentence(problem.message)) for problem in error.problems]
         raise Invalid(f"{faults[0].pointer or 'The file'}: {faults[0].message}", faults) from error
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         taking = _Taking(session, who, document)
-        recipe = store_recipe(session, who, taking.recipe(parts))
-        batch = taking.batch(recipe, payload, classes)
+        recipes = {
+            key: store_recipe(session, who, recipe) for key, recipe in taking.recipes(dishes, pots_of(dishes)).items()
+        }
+        batch = taking.batch(recipes, payload, classes)
         session.add(batch)
         session.flush()
         log.note(session, who, batch, "made of a plan document")
         session.expire_all()
         loaded = loading.load(session, batch.id)
-        weighed = taking.weighings(loaded.batch)
+        weighed = taking.weighings()
         if weighed:
             loaded, _ = apply_changes(session, who, loaded, weighed, now, confirmed=True)
         session.flush()
@@ -95,33 +98,51 @@ class _Taking:
         self.notes: list[str] = []
         self._made: list[str] = []
         self._other_energy: list[str] = []
+        self._pots: dict[str, uuid.UUID] = {}
+        self._dishes: dict[str, uuid.UUID] = {}
 
-    def recipe(self, parts: dict[str, Part]) -> RecipeInput:
-        """The components as a recipe of the document's name."""
-        seen: set[str] = set()
-        components = [
-            self._component(index, component, parts[component.key], seen)
-            for index, component in enumerate(self.document.components)
-        ]
+    def recipes(self, dishes: Mapping[str, Dish], pots: Mapping[str, Part]) -> dict[str, RecipeInput]:
+        """Each dish as a recipe of its name, by its key."""
+        document = self.document
+        named = {dish.key: dish for dish in document.dishes}
+        found: dict[str, RecipeInput] = {}
+        for key, dish in dishes.items():
+            told = named.get(key)
+            portioned: dict[str, Portioned] = (
+                {component.key: component.portioned for component in document.components}
+                if told is None
+                else {part.component: part for part in told.parts}
+            )
+            seen: set[str] = set()
+            components, names = [], {}
+            for index, component in enumerate(document.components):
+                if component.key in dish.parts:
+                    made = self._component(index, component, portioned[component.key], pots[component.key], seen)
+                    components.append(made)
+                    names[component.key] = made.name
+            found[key] = RecipeInput(
+                name=document.name if told is None else told.name,
+                note="From a plan document.",
+                groups=dict(dish.groups),
+                components=components,
+                steps=[
+                    StepInput(**{**step.model_dump(), "component": names.get(step.component or "", "")})
+                    for step in document.steps
+                    if step.component in names or (step.component is None and not found)
+                ],
+            )
         if self._made:
-            told = " The document names no allergens for them: read their labels." if not self._allergens() else ""
-            self.notes.append(f"New in your pantry: {', '.join(self._made)}.{told}")
+            told_of = " The document names no allergens for them: read their labels." if not self._allergens() else ""
+            self.notes.append(f"New in your pantry: {', '.join(self._made)}.{told_of}")
         if self._other_energy:
             self.notes.append(
                 f"Energy of {', '.join(self._other_energy)} follows this kitchen’s rule, not the document’s figure."
             )
-        names = {told.key: made.name for told, made in zip(self.document.components, components, strict=True)}
-        return RecipeInput(
-            name=self.document.name,
-            note="From a plan document.",
-            components=components,
-            steps=[
-                StepInput(**{**step.model_dump(), "component": names.get(step.component or "", "")})
-                for step in self.document.steps
-            ],
-        )
+        return found
 
-    def batch(self, recipe: tables.Recipe, payload: PlanFileInput, classes: Sequence[ContainerClass]) -> tables.Batch:
+    def batch(
+        self, recipes: Mapping[str, tables.Recipe], payload: PlanFileInput, classes: Sequence[ContainerClass]
+    ) -> tables.Batch:
         """The batch with its containers; clients that are not here are made."""
         document = self.document
         faults = Collector()
@@ -133,8 +154,6 @@ class _Taking:
         faults.check()
         batch = tables.Batch(
             workspace_id=self.who.workspace_id,
-            recipe_id=recipe.id,
-            recipe_version=recipe.version,
             name=document.name.strip(),
             cook_on=payload.cook_on,
             step_g=document.step_g,
@@ -144,29 +163,52 @@ class _Taking:
             version=1,
             changed_by=self.who.name,
         )
-        batch.components = copy_components(self.session, self.who, recipe)
-        ids = {}
-        for component, told in zip(batch.components, document.components, strict=True):
-            component.id = ids[told.key] = uuid.uuid4()
-            component.raw_fixed = told.raw_fixed or told.cooked_g is not None
-            if told.share_g is not None:
-                component.recipe_share_g = told.share_g
+        batch.components, batch.dishes, batch.classes = [], [], []
+        self.session.add(batch)
+        for position, (key, recipe) in enumerate(recipes.items()):
+            self._put_dish(batch, key, recipe, position)
+        self.session.flush()
         clients = self._clients(classes)
         batch.classes = [
-            self._row(index, containers, each, clients[_client_key(containers)], ids)
+            self._row(index, containers, each, clients[_client_key(containers)])
             for index, (containers, each) in enumerate(zip(document.containers, classes, strict=True))
         ]
         return batch
 
-    def weighings(self, batch: tables.Batch) -> list[Change]:
+    def _put_dish(self, batch: tables.Batch, key: str, recipe: tables.Recipe, position: int) -> None:
+        """A dish with its parts; a component that an earlier dish has too stays the one pot that it is."""
+        document = self.document
+        told = next((dish for dish in document.dishes if dish.key == key), None)
+        parts = {} if told is None else {part.component: part for part in told.parts}
+        here = [one for one in document.components if told is None or one.key in parts]
+        copied = copy_recipe(self.session, self.who, recipe)
+        for component, part, of in zip(copied.components, copied.dish.parts, here, strict=True):
+            part.share_g = (parts[of.key].share_g if told is not None else of.share_g) or part.share_g
+            if told is not None:
+                part.portioning = replace(part.portioning, takes_g=parts[of.key].takes_g)
+            known = self._pots.get(of.key)
+            if known is not None:
+                part.component_id = known
+                continue
+            self._pots[of.key] = component.id
+            component.raw_fixed = of.raw_fixed or of.cooked_g is not None
+            component.position = len(batch.components)
+            batch.components.append(component)
+        copied.dish.position = position
+        self._dishes[key] = copied.dish.id
+        batch.dishes.append(copied.dish)
+
+    def weighings(self) -> list[Change]:
         """The weights that the document says the pans had."""
         return [
-            Weigh(component_id=component.id, vessels=[Vessel(gross_g=told.cooked_g)])
-            for component, told in zip(batch.components, self.document.components, strict=True)
+            Weigh(component_id=self._pots[told.key], vessels=[Vessel(gross_g=told.cooked_g)])
+            for told in self.document.components
             if told.cooked_g is not None
         ]
 
-    def _component(self, index: int, told: DocumentComponent, part: Part, seen: set[str]) -> ComponentInput:
+    def _component(
+        self, index: int, told: DocumentComponent, how: Portioned, part: Part, seen: set[str]
+    ) -> ComponentInput:
         name = told.name if told.name.casefold() not in seen else f"{told.name} ({told.key})"
         seen.add(name.casefold())
         stated = told.cooks
@@ -175,19 +217,23 @@ class _Taking:
             name=name,
             role=told.role,
             method=method or _COOKED_SOMEHOW,
-            minimum_g=told.minimum_g,
-            maximum_g=told.maximum_g,
+            minimum_g=how.minimum_g,
+            maximum_g=how.maximum_g,
             density_g_per_ml=told.density_g_per_ml,
             yield_low=None if stated is None else stated.low,
             yield_expected=None if stated is None else stated.expected,
             yield_high=None if stated is None else stated.high,
             poured_fat_g=told.poured_fat_g,
             pieces=told.pieces,
-            school=School(told.school),
-            unit_g=told.unit_g,
-            unit_part=told.unit_part,
-            plate_share=told.plate_share,
-            eye_g=told.eye_g,
+            school=how.school,
+            unit_g=how.unit_g,
+            unit_part=how.unit_part,
+            plate_share=how.plate_share,
+            eye_g=how.eye_g,
+            **({"place": how.place, "tub_ml": how.tub_ml, "group": how.group} if isinstance(how, DocumentPart) else {}),
+            packed_raw=told.packed_raw,
+            kit_text=told.kit_text,
+            whole_pans=told.whole_pans,
             lines=[
                 self._line(
                     f"/components/{index}/ingredients/{number}", ingredient, line, cooks if told.cooked else None
@@ -311,13 +357,13 @@ class _Taking:
         containers: DocumentContainers,
         each: ContainerClass,
         client: tables.Client,
-        ids: dict[str, uuid.UUID],
     ) -> tables.ContainerClass:
         # What was left out stays out, whatever the client's allergens say here.
         pins = {**dict.fromkeys(each.left_out, 0.0), **{k: g for k, g in each.pins.items() if k not in each.left_out}}
         return tables.ContainerClass(
             workspace_id=self.who.workspace_id,
             client_id=client.id,
+            dish_id=self._dishes[each.dish],
             position=index,
             slot=containers.slot.strip(),
             day_type=containers.day_type.strip(),
@@ -326,8 +372,11 @@ class _Taking:
             capacity_g=each.capacity_g,
             plate_g=each.plate_g,
             rank=each.rank,
+            helping=each.helping,
+            chosen=[str(self._pots[key]) for key in sorted(each.chosen)],
+            removed=False,
             pins=[
-                tables.Pin(workspace_id=self.who.workspace_id, component_id=ids[key], grams=grams)
+                tables.Pin(workspace_id=self.who.workspace_id, component_id=self._pots[key], grams=grams)
                 for key, grams in pins.items()
             ],
             figures=_figures(each),

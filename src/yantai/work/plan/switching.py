@@ -48,7 +48,9 @@ def _found(session: Session, rules: Rules) -> list[SwitchedView]:
         for component in recipe.components:
             pair = [_per_100g(larder, component) for larder in larders]
             found.append(_switched("component", f"{recipe.name}: {component.name}", pair))
-    for batch in session.scalars(loading.batch_query().where(tables.Batch.packed_at.is_(None))):
+    for batch in session.scalars(
+        loading.batch_query().where(tables.Batch.packed_at.is_(None), tables.Batch.deleted_at.is_(None))
+    ):
         found += _containers(session, batch, now, rules)
     return [one for one in found if one is not None]
 
@@ -57,10 +59,12 @@ def _containers(session: Session, batch: tables.Batch, now: Rules, rules: Rules)
     """Each class of containers as it is planned now, and as the same grams would count, which moves no food."""
     before = plans.compute(loading.loaded(session, batch, rules=now))
     after = loading.loaded(session, batch, rules=rules)
-    held = [after.larder.component(component).per_100g for component in batch.components]
+    held = {
+        key: part.portioned.per_100g for dish in plans.core_dishes(after).values() for key, part in dish.parts.items()
+    }
     found = []
-    for row, portions in zip(batch.classes, before.plan.portions, strict=True):
-        counted = plans.sum_of(held, portions.grams)
+    for index, (row, portions) in enumerate(plans.rows_of(before)):
+        counted = plans.sum_of(held, before.plan.grams(index))
         name = f"{batch.name}: {plans.container_name(row)}"
         found.append(_switched("container", name, [portions.amounts, counted]))
     return found

@@ -8,7 +8,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, aliased
 
 from yantai.core.cooking.components import METHODS
-from yantai.core.planning.portioning import Bounds, check_portioning
+from yantai.core.planning.portioning import check_portioning
 from yantai.core.speaking import weight
 from yantai.store import tables
 from yantai.work.common.errors import Collector
@@ -74,10 +74,29 @@ def check_recipe(session: Session, payload: RecipeInput) -> str:
                 larder.component(component)
     for index, step in enumerate(payload.steps):
         _check_step(faults, f"/steps/{index}", step)
+    _check_groups(faults, payload)
     if payload.components and not any(component.served for component in payload.components):
         faults.add("/components", "every component only goes into others; let at least one go into containers")
     faults.check()
     return name
+
+
+def _check_groups(faults: Collector, payload: RecipeInput) -> None:
+    """Groups have a name and enough components, and a component is in one that there is."""
+    faults.ranges("", payload)
+    for name, takes in payload.groups.items():
+        members = [one for one in payload.components if one.served and one.group == name]
+        faults.text(f"/groups/{name}", name, what="the group's name")
+        if len(members) < takes:
+            faults.add(
+                f"/groups/{name}",
+                f"a container takes {takes} of {name}, which has {len(members)}: put more into it, or take fewer",
+            )
+    for index, component in enumerate(payload.components):
+        if component.group and component.group not in payload.groups:
+            faults.add(
+                f"/components/{index}/group", f"there is no group “{component.group}”: say how many are taken of it"
+            )
 
 
 def _check_step(faults: Collector, pointer: str, step: StepInput) -> None:
@@ -88,7 +107,7 @@ def _check_step(faults: Collector, pointer: str, step: StepInput) -> None:
 def _check_limits(faults: Collector, pointer: str, component: ComponentInput) -> None:
     faults.ranges(pointer, component)
     with faults.located(pointer):
-        Bounds(minimum_g=component.minimum_g, maximum_g=component.maximum_g)
+        _ = component.portioning
     with faults.located(pointer):
         check_portioning(
             component.school,

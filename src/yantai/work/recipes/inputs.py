@@ -11,7 +11,8 @@ from yantai.core.cooking.components import Role
 from yantai.core.cooking.liquids import MAXIMUM_COOK_MIN, Lid
 from yantai.core.cooking.yields import MAXIMUM_YIELD
 from yantai.core.foods.edible import MAXIMUM_REFUSE_SHARE
-from yantai.core.planning.portioning import Bounds, School
+from yantai.core.planning.dishes import TUB_RANGE_ML
+from yantai.core.planning.portioning import Place, Portioning, School
 from yantai.core.portions.problem import MAXIMUM_CELL_G
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import FileText, Note, Number, Range, Text, Weight, Whole
@@ -47,8 +48,10 @@ class ComponentInput(Payload):
 
     `poured_fat_g` is rendered fat poured off, `pan_capacity_g` what the pan holds raw; a component that is not
     `served` only goes into others. `school` says how it is portioned, `unit_g` is a piece or scoop, `unit_part` the
-    smallest part of it that is given, `plate_share` its share of the plate, `eye_g` an amount nobody weighs. `lid` (""
-    is not said) and `cook_min`, minutes on the heat, say how much of a pot's liquid boils off.
+    smallest part of it that is given, `plate_share` its share of the plate, `eye_g` an amount nobody weighs. It goes to
+    its `place`, beside the container in a tub of `tub_ml`; `group` names the group it is one of. `lid` ("" is not said)
+    and `cook_min`, minutes on the heat, say how much of a pot's liquid boils off. What is `packed_raw` is cooked later,
+    as `kit_text` says; `whole_pans` says that no part of a pan is cooked.
     """
 
     id: uuid.UUID | None = None
@@ -72,17 +75,34 @@ class ComponentInput(Payload):
     unit_part: Number = 1
     plate_share: Number = 1
     eye_g: Weight = 0
+    place: Place = Place.IN_CONTAINER
+    tub_ml: Annotated[Number | None, Range(*TUB_RANGE_ML, "ml", late=True)] = None
+    group: Text | None = None
+    packed_raw: bool = False
+    kit_text: Note = ""
+    whole_pans: bool = False
     dismissed: dict[Text, Text] = Field(default_factory=dict)
     lines: list[LineInput] = Field(default_factory=list)
 
     @property
-    def bounds(self) -> Bounds:
-        """The least and the most of it in a container.
+    def portioning(self) -> Portioning:
+        """How it gets into containers.
 
         Raises:
             CoreError: the least is above the most.
         """
-        return Bounds(minimum_g=self.minimum_g, maximum_g=self.maximum_g)
+        return Portioning(
+            school=self.school,
+            minimum_g=self.minimum_g,
+            maximum_g=self.maximum_g,
+            unit_g=self.unit_g,
+            unit_part=self.unit_part,
+            plate_share=self.plate_share,
+            eye_g=self.eye_g,
+            place=self.place,
+            tub_ml=self.tub_ml,
+            group=self.group or None,
+        )
 
 
 class StepInput(Payload):
@@ -98,10 +118,13 @@ class StepInput(Payload):
 
 
 class RecipeInput(Payload):
-    """A recipe as typed; `version` is the one that was read, None for a new recipe."""
+    """A recipe as typed, for as many people as it `serves`; `groups` say of how many of their components a container
+    takes. `version` is the one that was read, None for a new recipe."""
 
     name: Text
     note: Note = ""
+    serves: Annotated[Whole | None, Range(1, 1000, "people", late=True)] = None
+    groups: dict[Text, Annotated[Whole, Range(1, 20, "of a group")]] = Field(default_factory=dict)
     components: list[ComponentInput] = Field(default_factory=list)
     steps: list[StepInput] = Field(default_factory=list)
     version: Whole | None = None

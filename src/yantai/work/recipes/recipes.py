@@ -116,6 +116,8 @@ def store_recipe(
             )
     recipe.name = name
     recipe.note = payload.note.strip()
+    recipe.serves = payload.serves
+    recipe.groups = dict(payload.groups)
     recipe.version += 1
     known = {component.id: component for component in recipe.components}
     used = _used_elsewhere(session, set(known) - {one.id for one in payload.components}, recipe.id)
@@ -172,7 +174,7 @@ def _component(
     component.name = payload.name.strip()
     component.role = payload.role
     component.method = payload.method
-    component.bounds = payload.bounds
+    component.portioning = payload.portioning
     component.density_g_per_ml = payload.density_g_per_ml
     component.yield_low = payload.yield_low
     component.yield_expected = payload.yield_expected
@@ -183,11 +185,9 @@ def _component(
     component.lid = payload.lid
     component.cook_min = payload.cook_min
     component.served = payload.served
-    component.school = payload.school
-    component.unit_g = payload.unit_g
-    component.unit_part = payload.unit_part
-    component.plate_share = payload.plate_share
-    component.eye_g = payload.eye_g
+    component.packed_raw = payload.packed_raw
+    component.kit_text = payload.kit_text.strip()
+    component.whole_pans = payload.whole_pans
     component.dismissed = payload.dismissed
     component.lines = [
         tables.Line(

@@ -26,7 +26,9 @@ def scale_recipe(database: Database, who: SignedIn, payload: ScaleInput) -> Reci
     factor = _factor(payload)
     with located(""):
         components = [_sized(component, factor) for component in payload.recipe.components]
-    return preview_recipe(database, who, payload.recipe.model_copy(update={"components": components}))
+    serves = payload.recipe.serves
+    sized = {"components": components, "serves": None if serves is None else max(round(serves * factor), 1)}
+    return preview_recipe(database, who, payload.recipe.model_copy(update=sized))
 
 
 def _factor(payload: ScaleInput) -> float:

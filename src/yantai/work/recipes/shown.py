@@ -50,7 +50,14 @@ def recipe_view(
     components = [_component_view(larder, shelf, component, left_behind) for component in recipe.components]
     steps = [step_view(step) for step in recipe.steps]
     return RecipeView(
-        id=recipe_id, name=recipe.name, note=recipe.note, version=version, components=components, steps=steps
+        id=recipe_id,
+        name=recipe.name,
+        note=recipe.note,
+        serves=recipe.serves,
+        groups=recipe.groups,
+        version=version,
+        components=components,
+        steps=steps,
     )
 
 
@@ -89,7 +96,7 @@ def _component_view(
         name=component.name,
         role=component.role,
         method=component.method,
-        **asdict(component.bounds),
+        **asdict(component.portioning),
         density_g_per_ml=component.density_g_per_ml,
         yield_low=component.yield_low,
         yield_expected=component.yield_expected,
@@ -100,11 +107,9 @@ def _component_view(
         lid=component.lid,
         cook_min=component.cook_min,
         served=component.served,
-        school=component.school,
-        unit_g=component.unit_g,
-        unit_part=component.unit_part,
-        plate_share=component.plate_share,
-        eye_g=component.eye_g,
+        packed_raw=component.packed_raw,
+        kit_text=component.kit_text,
+        whole_pans=component.whole_pans,
         dismissed=component.dismissed,
         lines=_line_views(larder, shelf, component),
         figures=figures,

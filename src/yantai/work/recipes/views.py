@@ -9,7 +9,7 @@ from yantai.core.cooking.components import Component, Role, rounds
 from yantai.core.cooking.liquids import Lid
 from yantai.core.cooking.yields import YieldSource
 from yantai.core.foods.nutrients import Nutrient
-from yantai.core.planning.portioning import School
+from yantai.core.planning.portioning import Place, School
 from yantai.work.common.views import AmountsView, YieldView
 from yantai.work.pantry.views import (
     EdibleView,
@@ -155,6 +155,13 @@ class ComponentView:
     unit_part: float
     plate_share: float
     eye_g: float
+    place: Place
+    tub_ml: float | None
+    takes_g: float | None
+    group: str | None
+    packed_raw: bool
+    kit_text: str
+    whole_pans: bool
     dismissed: dict[str, str]
     lines: list[LineView]
     figures: ComponentFigures | None
@@ -204,6 +211,8 @@ class RecipeView:
     id: uuid.UUID | None
     name: str
     note: str
+    serves: int | None
+    groups: dict[str, int]
     version: int
     components: list[ComponentView]
     steps: list[StepView]

@@ -13,9 +13,9 @@ from sqlalchemy.dialects import postgresql
 from sqlalchemy.orm import Session
 
 from yantai.core.errors import CoreError
-from yantai.core.foods.exclusions import Contents
+from yantai.core.foods.exclusions import Contents, reasons
+from yantai.core.planning import dishes as core
 from yantai.core.planning import fit
-from yantai.core.planning import plan as core
 from yantai.core.portions.words import binding_words
 from yantai.core.speaking import weight
 from yantai.core.targets import words
@@ -30,7 +30,7 @@ from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
 from yantai.work.pantry.composition import contents
 from yantai.work.recipes.larder import Larder
-from yantai.work.recipes.parts import part_of
+from yantai.work.recipes.parts import recipe_dish
 from yantai.work.recipes.recipes import load_recipe
 from yantai.work.surveys.views import AnswerPage, AnswerView, SurveyView
 
@@ -239,13 +239,14 @@ class _Asked:
     """A recipe with everything its answers are computed from."""
 
     recipe: str
-    parts: dict[str, core.Part]
+    dish: core.Dish | None
     contents: dict[str, Contents]
     slots: Sequence[_Slot]
     trouble: str = ""
 
     def answers(self, slots: Sequence[_Slot]) -> list[dict[str, Any]]:
         """Rows for these targets, without what is the same in all of them."""
+        assert self.dish is not None, "without it there are no targets"
         left_out = [
             frozenset(key for key, why in kept_out(slot.client, self.recipe, self.contents).items() if why)
             for slot in slots
@@ -262,6 +263,14 @@ class _Asked:
             )
             for slot, without in zip(slots, left_out, strict=True)
         ]
+        disliked = [
+            frozenset(
+                key
+                for key, why in reasons(self.recipe, self.contents, avoided=(), words=slot.client.dislikes).items()
+                if why
+            )
+            for slot in slots
+        ]
         return [
             {
                 "id": uuid.uuid4(),
@@ -272,14 +281,16 @@ class _Asked:
                 "day_type": slot.day_type,
                 "met": found.met,
                 "missed": found.missed,
-                "told": self._told(found, slot.target),
-                "without": sorted(self.parts[key].component.name for key in without),
+                "told": self._told(self.dish, found, slot.target),
+                "without": sorted(self.dish.parts[key].component.name for key in without),
             }
-            for slot, without, found in zip(slots, left_out, fit.fits(self.parts, classes, step_g=_STEP_G), strict=True)
+            for slot, without, found in zip(
+                slots, left_out, fit.fits(self.dish, classes, step_g=_STEP_G, disliked=disliked), strict=True
+            )
         ]
 
-    def _told(self, found: fit.Fit, target: Target) -> str:
-        names = [part.component.name for part in self.parts.values()]
+    def _told(self, dish: core.Dish, found: fit.Fit, target: Target) -> str:
+        names = [part.component.name for part in dish.parts.values()]
         if found.met:
             grams = [f"{weight(g)} {name}" for name, g in zip(names, found.portions.grams, strict=True) if g]
             return ", ".join(grams) + (f"; divided over {found.containers} containers" if found.containers else "")
@@ -288,25 +299,27 @@ class _Asked:
         why = "; ".join(held) or "no mix of these components comes nearer"
         off = {n: found.portions.amounts[n] - aims[n] for n, miss in found.portions.misses.items() if miss}
         missed = words.missed_words(off)
-        return f"{', '.join(missed)}: {why}."
+        chosen = [dish.parts[key].component.name for key in dish.parts if key in found.chosen]
+        best = f" The best choice is {' and '.join(chosen)}." if chosen else ""
+        return f"{', '.join(missed)}: {why}.{best}"
 
 
 def _ask(session: Session, recipe_id: uuid.UUID) -> _Asked:
     recipe = load_recipe(session, recipe_id)
-    served = [component for component in recipe.components if component.served]
     larder = Larder.read(session, recipe.components)
-    parts, trouble = {}, "" if served else "nothing of this recipe goes into containers"
-    for component in served:
-        try:
-            made = larder.component(component)
-            parts[str(component.id)] = part_of(larder, component, share_g=made.expected_g)
-        except CoreError as error:
-            trouble = f"{component.name}: {error}"
+    dish, trouble = None, ""
+    try:
+        dish = recipe_dish(larder, recipe)
+        trouble = "" if dish.parts else "nothing of this recipe goes into containers"
+    except CoreError as error:
+        trouble = str(error)
     return _Asked(
         recipe=recipe.name,
-        parts=parts,
+        dish=dish,
         contents={
-            str(component.id): contents(component.name, larder.foods_of(component.lines)) for component in served
+            str(component.id): contents(component.name, larder.foods_of(component.lines))
+            for component in recipe.components
+            if component.served
         },
         slots=[] if trouble else _slots(session, larder),
         trouble=trouble,

@@ -30,8 +30,8 @@ def find_anything(database: Database, who: SignedIn, text: str) -> list[Found]:
         for kind, table, detail in kinds:
             alike = func.word_similarity(text.casefold(), func.lower(table.name))
             query = select(table).where(or_(table.name.icontains(text, autoescape=True), alike > 0.5))
-            if table is not tables.Batch:
-                query = query.where(table.archived_at.is_(None))
+            gone = table.deleted_at if table is tables.Batch else table.archived_at
+            query = query.where(gone.is_(None))
             for row in session.scalars(query.order_by(alike.desc(), table.name).limit(MOST_OF_A_KIND)):
                 found.append(Found(kind=kind, id=row.id, title=row.name, detail=detail))
         for food in find_foods(session, text, MOST_OF_A_KIND):

@@ -3,6 +3,7 @@ import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import { SettleList, WeighList } from '~/views/batch/next-steps';
 import { BatchPanel } from '~/views/batch/plan/batch-panel';
 import { ComponentPanel } from '~/views/batch/plan/component-panel';
+import { AddDishPanel, DishPanel } from '~/views/batch/plan/dish-panel';
 import { ReachMap } from '~/views/batch/plan/reach-map';
 import { RowPanel } from '~/views/batch/plan/row-panel';
 
@@ -13,14 +14,15 @@ export type Aside =
   | { show: 'weigh' }
   | { show: 'reach' }
   | { show: 'history' }
-  | { show: 'row' | 'component'; id: string };
+  | { show: 'add-dish' }
+  | { show: 'row' | 'component' | 'dish'; id: string };
 
 export const addressOf = (aside: Aside) => ('id' in aside ? `${aside.show}:${aside.id}` : aside.show);
 
 export function panelOf(address: string | undefined): Aside {
   const [show = '', id = ''] = (address ?? '').split(':');
-  if ((show === 'row' || show === 'component') && id) return { show, id };
-  return show === 'brief' || show === 'weigh' || show === 'reach' || show === 'history'
+  if ((show === 'row' || show === 'component' || show === 'dish') && id) return { show, id };
+  return show === 'brief' || show === 'weigh' || show === 'reach' || show === 'history' || show === 'add-dish'
     ? { show }
     : { show: 'settle' };
 }
@@ -44,6 +46,7 @@ export function AsidePanel({
       return (
         <ComponentPanel
           key={component.id}
+          plan={plan}
           component={component}
           closed={closed}
           desk={desk}
@@ -56,6 +59,14 @@ export function AsidePanel({
     const row = plan.rows.find((one) => one.id === aside.id);
     if (row) return <RowPanel key={row.id} plan={plan} row={row} desk={desk} onClose={close} />;
   }
+  if (aside.show === 'dish') {
+    const dish = plan.dishes.find((one) => one.id === aside.id);
+    if (dish) return <DishPanel key={dish.id} plan={plan} dish={dish} desk={desk} onClose={close} />;
+  }
+  if (aside.show === 'add-dish')
+    return (
+      <AddDishPanel plan={plan} desk={desk} onClose={close} onDish={(id) => onShow({ show: 'dish', id })} />
+    );
   if (aside.show === 'brief') return <BatchPanel plan={plan} desk={desk} onClose={close} />;
   if (aside.show === 'history') return <HistoryPanel plan={plan} desk={desk} onClose={close} />;
   if (aside.show === 'reach') return <ReachMap plan={plan} onClose={close} />;

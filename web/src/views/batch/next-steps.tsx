@@ -8,9 +8,12 @@ import type { Plan } from '~/views/batch/frame/use-plan';
 /** What the leftovers of the weighed pots would fill, where the coach wants that. */
 export function Extra({ plan }: { plan: Plan }) {
   if (plan.batch.leftover !== 'extra containers') return null;
-  const { extra } = plan;
-  return (
-    <Panel title={extra ? `${plural(extra.count, 'extra container')}` : 'Extra containers'}>
+  return plan.dishes.map(({ id, name, extra }) => (
+    <Panel
+      key={id}
+      title={extra ? `${plural(extra.count, 'extra container')}` : 'Extra containers'}
+      detail={plan.dishes.length > 1 ? name : ''}
+    >
       <p className="text-sm">
         {extra === null
           ? 'Weigh every component to see how many containers the leftovers fill.'
@@ -19,7 +22,7 @@ export function Extra({ plan }: { plan: Plan }) {
             : `Each of ${weight(extra.total_g)}: ${extra.parts.join(', ')}. They belong to nobody yet.`}
       </p>
     </Panel>
-  );
+  ));
 }
 
 export function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside) => void }) {
@@ -80,16 +83,18 @@ export function WeighList({
   return (
     <Panel title="Weigh" detail="each component whole, its vessel taken off" onClose={onClose}>
       <ul className="space-y-2">
-        {plan.components.map((component) => (
-          <li key={component.id}>
-            <Button className="w-full !justify-between" onClick={() => onOpen(component.id)}>
-              <span className="truncate">{component.name}</span>
-              <span className="figures text-sm">
-                {component.weighing ? `${weight(component.weighing.cooked_g)}` : 'to weigh'}
-              </span>
-            </Button>
-          </li>
-        ))}
+        {plan.components
+          .filter((component) => component.to_weigh)
+          .map((component) => (
+            <li key={component.id}>
+              <Button className="w-full !justify-between" onClick={() => onOpen(component.id)}>
+                <span className="truncate">{component.name}</span>
+                <span className="figures text-sm">
+                  {component.weighing ? `${weight(component.weighing.cooked_g)}` : 'to weigh'}
+                </span>
+              </Button>
+            </li>
+          ))}
       </ul>
     </Panel>
   );

@@ -3,6 +3,7 @@ import { Tabs } from 'radix-ui';
 import { day, plural } from '~/lib/format';
 import { useShortcut } from '~/lib/keys';
 import { whatMoved } from '~/lib/moved';
+import { Button } from '~/parts/button';
 import { Guard } from '~/parts/guard';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
@@ -16,7 +17,9 @@ import { usePreview } from '~/views/batch/frame/use-preview';
 import { Extra } from '~/views/batch/next-steps';
 import { BesideView } from '~/views/batch/plan/beside-view';
 import { DaysView } from '~/views/batch/plan/days-view';
+import { dishNames } from '~/views/batch/plan/dishes';
 import { PlanGrid } from '~/views/batch/plan/plan-grid';
+import { OnePot, OutOfPlan, Pots } from '~/views/batch/plan/pots';
 import { EngineOlder, FoodsChanged, RecipeChanged, TargetsChanged } from '~/views/batch/taken-anew';
 import { DoubtDialog, WaitingNotice } from '~/views/batch/waiting-notice';
 
@@ -62,7 +65,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
       <StageLine plan={plan} at={stage} onGo={(to) => setAside({ show: to === 'plan' ? 'settle' : to })} />
       <Page
         title={plan.batch.name}
-        detail={`${day(plan.batch.cook_on)}, ${plural(containers, 'container')}, ${plan.batch.recipe}`}
+        detail={`${day(plan.batch.cook_on)}, ${plural(containers, 'container')}, ${plan.dishes.length > 2 ? plural(plan.dishes.length, 'dish', 'dishes') : dishNames(plan.dishes)}`}
         actions={<Actions plan={plan} desk={desk} onShow={setAside} />}
       >
         <FillSheet plan={plan} />
@@ -100,12 +103,24 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
                     }
                     onRow={(id) => setAside({ show: 'row', id })}
                     onComponent={(id) => setAside({ show: 'component', id })}
+                    onDish={(id) => setAside({ show: 'dish', id })}
                   />
                 </Guard>
               )}
             </Tabs.Content>
           </Tabs.Root>
-          <aside aria-label="Details" className="print:hidden grid items-start gap-4 sm:max-xl:grid-cols-2">
+          <aside
+            aria-label="Details"
+            className="print:hidden grid grid-cols-[minmax(0,1fr)] items-start gap-4 sm:max-xl:grid-cols-2"
+          >
+            {plan.batch.deleted_at ? (
+              <Notice tone="caution" title="This batch is deleted">
+                <p className="mb-2">It is in no list any more. Nothing of it is lost.</p>
+                <Button onClick={() => void desk.act(() => [{ kind: 'delete', deleted: false }])}>
+                  Bring it back
+                </Button>
+              </Notice>
+            ) : null}
             <WaitingNotice desk={desk} />
             {desk.foreign ? (
               <Notice tone="caution" title="Changed in another window">
@@ -121,6 +136,9 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
               <AsidePanel plan={plan} aside={aside} desk={desk} onShow={setAside} />
             </Guard>
             <Extra plan={plan} />
+            <Pots plan={plan} onOpen={(id) => setAside({ show: 'component', id })} />
+            <OnePot plan={plan} desk={desk} />
+            <OutOfPlan plan={plan} desk={desk} />
             <EngineOlder plan={plan} />
             <RecipeChanged plan={plan} />
             <FoodsChanged plan={plan} />

@@ -52,10 +52,13 @@ export function EngineOlder({ plan }: { plan: Plan }) {
 
 export function RecipeChanged({ plan }: { plan: Plan }) {
   const take = useTake(plan, 'recipe');
-  if (!plan.batch.recipe_changed) return null;
+  const changed = plan.dishes.filter((dish) => dish.recipe_changed);
+  if (changed.length === 0) return null;
   return (
     <Notice tone="caution" title="The recipe has changed">
-      <p className="mb-2">This batch keeps the recipe as it was when you planned it.</p>
+      <p className="mb-2">
+        This batch keeps {changed.map((dish) => dish.recipe).join(' and ')} as it was when you planned it.
+      </p>
       <Button onClick={() => take.mutate()} disabled={take.isPending}>
         Take the recipe as it is now
       </Button>

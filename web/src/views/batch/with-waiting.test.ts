@@ -5,10 +5,17 @@ import { nudge, togglePin } from '~/views/batch/plan/columns';
 
 const plan = {
   batch: { step_g: 5, packed_at: null },
-  components: [{ id: 'rice', school: 'by component', minimum_g: 0, maximum_g: 300 }],
+  dishes: [
+    {
+      id: 'bowl',
+      parts: [{ component_id: 'rice', unit_is_g: null, group: null, minimum_g: 0, maximum_g: 300 }],
+    },
+  ],
+  components: [{ id: 'rice' }],
   rows: [
     {
       id: 'ada',
+      dish_id: 'bowl',
       count: 5,
       capacity_ml: 900,
       target: { protein_g: 45, fat_g: 18 },
@@ -38,7 +45,7 @@ describe('what waits counts for the next wish', () => {
 
   it('keeps the least where the most is set next, also one that was typed as a sum', () => {
     const bounds = (part: object) => (now: Plan) => {
-      const { minimum_g, maximum_g } = now.components[0] ?? {};
+      const { minimum_g, maximum_g } = now.dishes[0]?.parts[0] ?? {};
       return [{ kind: 'bounds', component_id: 'rice', minimum_g, maximum_g, ...part } as unknown as Change];
     };
     expect(inTurn(bounds({ minimum_g: '20+30' }), bounds({ maximum_g: 260 })).at(-1)).toMatchObject({

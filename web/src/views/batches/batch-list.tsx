@@ -45,7 +45,10 @@ export function BatchList() {
             </thead>
             <tbody>
               {batches.data.map((batch) => (
-                <tr key={batch.id} className="border-b border-steel bg-sheet hover:bg-chosen">
+                <tr
+                  key={batch.id}
+                  className={`border-b border-steel bg-sheet hover:bg-chosen ${batch.put_away_at ? 'text-muted' : ''}`}
+                >
                   <th scope="row" className="p-0 text-left">
                     <Link
                       to="/batches/$batchId"
@@ -53,7 +56,7 @@ export function BatchList() {
                       className="block min-h-11 p-3 text-lg font-semibold underline-offset-4 hover:underline"
                     >
                       {batch.name}
-                      <span className="block text-sm font-normal text-muted">{batch.recipe}</span>
+                      <span className="block text-sm font-normal text-muted">{batch.dishes.join(', ')}</span>
                     </Link>
                   </th>
                   <td className="p-3">{day(batch.cook_on)}</td>
@@ -62,7 +65,7 @@ export function BatchList() {
                   <td className="figures p-3 text-right whitespace-nowrap">
                     {batch.weighed} of {batch.components}
                   </td>
-                  <td className="p-3">{batch.next_step}</td>
+                  <td className="p-3">{batch.put_away_at ? 'Put away' : batch.next_step}</td>
                 </tr>
               ))}
             </tbody>

@@ -52,6 +52,19 @@ export function NewBatch() {
 }
 
 const DRAFT = 'new-batch';
+const MOST_DISHES = 12;
+
+/** A dish as typed: its recipe, and containers by the id of a client's target. */
+type DishDraft = { key: string; recipeId: string; counts: Record<string, string> };
+
+const newDish = (recipeId: string): DishDraft => ({ key: crypto.randomUUID(), recipeId, counts: {} });
+
+/** What was typed of the containers of a dish, in the order of typing; nothing typed is none. */
+const eatersOf = (dish: DishDraft) =>
+  Object.entries(dish.counts).flatMap(([target_id, text]) => {
+    const { value } = readNumber(text);
+    return value ? [{ target_id, count: value }] : [];
+  });
 
 function BatchForm({
   clients,
@@ -66,12 +79,16 @@ function BatchForm({
   const [draft, setDraft, forget] = useDraft(DRAFT, () => ({
     // A name is proposed until one is typed.
     name: null as string | null,
-    recipeId: recipes[0]?.id ?? '',
     cookOn: inDays(1),
-    counts: {} as Record<string, string>,
+    dishes: [newDish(recipes[0]?.id ?? '')],
   }));
-  const { recipeId, cookOn, counts } = draft;
+  const { cookOn, dishes } = draft;
   const change = (part: Partial<typeof draft>) => setDraft((now) => ({ ...now, ...part }));
+  const changeDish = (key: string, part: Partial<DishDraft>) =>
+    setDraft((now) => ({
+      ...now,
+      dishes: now.dishes.map((dish) => (dish.key === key ? { ...dish, ...part } : dish)),
+    }));
   const create = useMutation({
     mutationFn: (body: Schemas['BatchInput']) =>
       write(call('post', '/api/v1/batches', { body }), {
@@ -88,42 +105,52 @@ function BatchForm({
       else toast.success(`${plan.batch.name} is planned.`);
     },
   });
-  const recipe = recipes.find((one) => one.id === recipeId);
-  const proposed = recipe ? [recipe.name, cookOn && day(cookOn)].filter(Boolean).join(', ') : '';
+  const recipeOf = (dish: DishDraft) => recipes.find((one) => one.id === dish.recipeId);
+  const names = dishes.flatMap((dish) => recipeOf(dish)?.name ?? []);
+  const proposed = [names.join(' and '), cookOn && day(cookOn)].filter(Boolean).join(', ').slice(0, 200);
   const name = draft.name ?? proposed;
-  const typed = Object.entries(counts).map(([target_id, text]) => ({ target_id, ...readNumber(text) }));
-  const unreadable = typed.some((one) => one.fault !== null);
-  const eaters = typed.flatMap(({ target_id, value }) => (value ? [{ target_id, count: value }] : []));
-  const total = eaters.reduce((sum, one) => sum + one.count, 0);
+  const unreadable = dishes.some((dish) =>
+    Object.values(dish.counts).some((text) => readNumber(text).fault !== null),
+  );
+  const total = dishes.reduce(
+    (sum, dish) => sum + eatersOf(dish).reduce((containers, one) => containers + one.count, 0),
+    0,
+  );
   const problem = create.isError ? toProblem(create.error) : null;
   const faultAt = (pointer: string) => problem?.errors?.find((one) => one.pointer === pointer)?.message;
-  const countFault = (targetId: string) => {
-    const place = eaters.findIndex((one) => one.target_id === targetId);
-    return place < 0 ? undefined : faultAt(`/eaters/${place}/count`);
+  const countFault = (dish: DishDraft, at: number, targetId: string) => {
+    const place = eatersOf(dish).findIndex((one) => one.target_id === targetId);
+    return place < 0 ? undefined : faultAt(`/dishes/${at}/eaters/${place}/count`);
   };
 
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (unreadable) return;
-    create.mutate({ name, recipe_id: recipeId, cook_on: cookOn, eaters, step_g: 5, buffer_share: 0.03 });
+    create.mutate({
+      name,
+      cook_on: cookOn,
+      dishes: dishes.map((dish) => ({ recipe_id: dish.recipeId, name: '', eaters: eatersOf(dish) })),
+      step_g: 5,
+      buffer_share: 0.03,
+    });
   };
 
+  const placed = [
+    '/name',
+    '/cook_on',
+    ...dishes.flatMap((dish, at) => [
+      `/dishes/${at}/recipe_id`,
+      ...eatersOf(dish).map((_, place) => `/dishes/${at}/eaters/${place}/count`),
+    ]),
+  ];
   return (
     <form onSubmit={submit} noValidate className="space-y-5">
-      <div className="grid gap-4 sm:grid-cols-3">
+      <div className="grid gap-4 sm:grid-cols-[1fr_200px]">
         <Field
           label="Name of the batch"
           value={name}
           onChange={(event) => change({ name: event.target.value })}
           fault={faultAt('/name')}
-        />
-        <Choice
-          label="Recipe"
-          value={recipeId}
-          onValue={(chosen) => change({ recipeId: chosen })}
-          options={recipes.map((one) => ({ value: one.id, label: one.name }))}
-          hint={recipe?.components.map((part) => part.name).join(', ')}
-          fault={faultAt('/recipe_id')}
         />
         <Field
           label="Cook on"
@@ -133,41 +160,87 @@ function BatchForm({
           fault={faultAt('/cook_on')}
         />
       </div>
-      <fieldset>
-        <legend className="mb-2 font-heading text-xl font-bold">Who eats, and how many containers</legend>
-        <ul className="grid gap-x-6 border-t border-steel lg:grid-cols-2">
-          {clients.flatMap((client) =>
-            client.targets.map((target) => (
-              <li
-                key={target.id}
-                className="grid grid-cols-[1fr_132px] items-center gap-4 border-b border-steel py-2"
-              >
-                <span>
-                  <span className="font-semibold">{client.name}</span>{' '}
-                  <span className="text-muted">{slotName(target.slot, target.day_type)}</span>
-                  <AllergenWarning client={client} recipe={recipe} />
+      <div className="relative overflow-x-auto rounded-xl border border-steel bg-sheet">
+        <table className="w-full">
+          <caption className="sr-only">Who eats, and how many containers</caption>
+          <thead>
+            <tr className="align-top">
+              <th scope="col" className="p-3 text-left font-normal">
+                <span className="mb-3 block font-heading text-xl leading-tight font-bold">
+                  Who eats, and how many containers
                 </span>
-                <Field
-                  label={`Containers for ${client.name}, ${slotName(target.slot, target.day_type)}`}
-                  hideLabel
-                  unit="×"
-                  inputMode="numeric"
-                  placeholder="0"
-                  value={counts[target.id] ?? ''}
-                  onChange={(event) => change({ counts: { ...counts, [target.id]: event.target.value } })}
-                  fault={readNumber(counts[target.id] ?? '').fault ?? countFault(target.id)}
-                />
-              </li>
-            )),
-          )}
-        </ul>
-      </fieldset>
-      {problem ? (
-        <ProblemNotice
-          problem={problem}
-          placed={['/name', '/recipe_id', '/cook_on', ...eaters.map((_, place) => `/eaters/${place}/count`)]}
-        />
-      ) : null}
+                {dishes.length < MOST_DISHES ? (
+                  <Button
+                    onClick={() => change({ dishes: [...dishes, newDish(nextRecipe(recipes, dishes))] })}
+                  >
+                    Another dish
+                  </Button>
+                ) : null}
+              </th>
+              {dishes.map((dish, at) => (
+                <th key={dish.key} scope="col" className="w-64 min-w-48 p-3 text-left font-normal">
+                  <Choice
+                    label={at === 0 ? 'Recipe' : `Recipe of dish ${at + 1}`}
+                    value={dish.recipeId}
+                    onValue={(recipeId) => changeDish(dish.key, { recipeId })}
+                    options={recipes.map((one) => ({ value: one.id, label: one.name }))}
+                    hint={recipeOf(dish)
+                      ?.components.map((part) => part.name)
+                      .join(', ')}
+                    fault={faultAt(`/dishes/${at}/recipe_id`)}
+                  />
+                  {at > 0 ? (
+                    <button
+                      type="button"
+                      className="min-h-9 text-sm underline"
+                      onClick={() => change({ dishes: dishes.filter((one) => one.key !== dish.key) })}
+                    >
+                      Without this dish
+                    </button>
+                  ) : null}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {clients.flatMap((client) =>
+              client.targets.map((target) => {
+                const whose = `${client.name}, ${slotName(target.slot, target.day_type)}`;
+                return (
+                  <tr key={target.id} className="border-t border-steel align-top">
+                    <th scope="row" className="px-3 py-2 text-left font-normal">
+                      <span className="font-semibold">{client.name}</span>{' '}
+                      <span className="text-muted">{slotName(target.slot, target.day_type)}</span>
+                    </th>
+                    {dishes.map((dish, at) => (
+                      <td key={dish.key} className="px-3 py-1">
+                        <Field
+                          label={`Containers${at === 0 ? '' : ` of ${recipeOf(dish)?.name ?? 'this dish'}`} for ${whose}`}
+                          hideLabel
+                          unit="×"
+                          inputMode="numeric"
+                          placeholder="0"
+                          value={dish.counts[target.id] ?? ''}
+                          onChange={(event) =>
+                            changeDish(dish.key, {
+                              counts: { ...dish.counts, [target.id]: event.target.value },
+                            })
+                          }
+                          fault={
+                            readNumber(dish.counts[target.id] ?? '').fault ?? countFault(dish, at, target.id)
+                          }
+                        />
+                        <AllergenWarning client={client} recipe={recipeOf(dish)} />
+                      </td>
+                    ))}
+                  </tr>
+                );
+              }),
+            )}
+          </tbody>
+        </table>
+      </div>
+      {problem ? <ProblemNotice problem={problem} placed={placed} /> : null}
       <div className="flex items-center gap-4">
         <Button type="submit" look="main" disabled={create.isPending || unreadable}>
           {create.isPending ? 'Planning …' : 'Make the plan'}
@@ -177,6 +250,10 @@ function BatchForm({
     </form>
   );
 }
+
+/** The first recipe that is no dish of the batch yet. */
+const nextRecipe = (recipes: Schemas['RecipeBrief'][], dishes: DishDraft[]) =>
+  (recipes.find((one) => !dishes.some((dish) => dish.recipeId === one.id)) ?? recipes[0])?.id ?? '';
 
 function AllergenWarning({
   client,

@@ -4,7 +4,7 @@ import { Composition, MACROS, MacroName, macroFigure } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { YieldRibbon } from '~/food/yield-ribbon';
 import { energyWithUnit, exactWeight, lossWords, plural, weight, yieldWords } from '~/lib/format';
-import { PARTS, SCHOOLS, schoolHint } from '~/lib/schools';
+import { PARTS, PLACES, SCHOOLS, schoolHint } from '~/lib/schools';
 import { energyUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
@@ -309,6 +309,19 @@ function PortionDetails({ control, at, draft }: Fields) {
         />
       ) : null}
       {draft.school === 'by eye' ? <GramsField control={control} name={`${at}.eye_g`} label="About" /> : null}
+      <div className="col-span-2">
+        <ChoiceField control={control} name={`${at}.place`} label="Where it goes" options={PLACES} />
+      </div>
+      {draft.place === 'beside' ? (
+        <TextField
+          control={control}
+          name={`${at}.tub_ml`}
+          label="Its tub holds"
+          unit="ml"
+          inputMode="numeric"
+        />
+      ) : null}
+      <TextField control={control} name={`${at}.group`} label="One of the group" placeholder="of none" />
     </div>
   );
 }
@@ -348,6 +361,11 @@ function PanDetails({ control, at, draft }: Fields) {
         name={`${at}.served`}
         label="Goes into containers, and not only into other components"
       />
+      <TickField control={control} name={`${at}.whole_pans`} label="Only whole pans are cooked" />
+      <TickField control={control} name={`${at}.packed_raw`} label="Packed raw, to be cooked later" />
+      {draft.packed_raw ? (
+        <TextField control={control} name={`${at}.kit_text`} label="How it is cooked later" />
+      ) : null}
       <p className="mt-2 font-medium">Own yield of the whole component</p>
       <div className="grid grid-cols-3 gap-2">
         <TextField control={control} name={`${at}.yield_low`} label="Low ×" inputMode="decimal" />

@@ -37,6 +37,12 @@ const component = {
   unit_part: 0.5,
   plate_share: 1,
   eye_g: 0,
+  place: 'beside',
+  tub_ml: 60,
+  group: 'grain',
+  packed_raw: false,
+  kit_text: '',
+  whole_pans: true,
   served: true,
   dismissed: {},
 };
@@ -53,6 +59,8 @@ const step = {
 const stored = {
   name: 'Bowl',
   note: '',
+  serves: 4,
+  groups: { grain: 1, 'green vegetables': 2 },
   version: 3,
   steps: [step],
   components: [{ ...component, lines: [line], figures: {}, findings: [] }],
@@ -67,6 +75,8 @@ it('what is stored is sent again as it is', () => {
   expect(sent(recipeDraft(stored))).toEqual({
     name: 'Bowl',
     note: '',
+    serves: 4,
+    groups: { grain: 1, 'green vegetables': 2 },
     version: 3,
     steps: [typed],
     components: [{ ...component, lines: [{ ...figures, food_id: 'f', source_id: null, unfolded: false }] }],

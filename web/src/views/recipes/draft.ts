@@ -7,6 +7,34 @@ import type { School } from '~/lib/schools';
 /** Whether the pot is covered; '' where nobody said. */
 export type Lid = '' | 'on' | 'off';
 
+/** Groups as one writes them, "1 grain, 2 vegetables": of how many parts of each a container takes some. */
+const groups = z.codec(z.string(), z.record(z.string(), z.number()), {
+  decode: (text, context) => {
+    const found: [string, number][] = [];
+    for (const one of text.split(',').map((part) => part.trim())) {
+      const [, takes, name] = /^(\d+)\s+(.+)$/.exec(one) ?? [];
+      if (takes && name) found.push([name, Number(takes)]);
+      else if (one)
+        context.issues.push({
+          code: 'custom',
+          message: 'Write how many a container takes, and of what: 1 grain, 2 vegetables.',
+          input: text,
+        });
+    }
+    return Object.fromEntries(found);
+  },
+  encode: (record) =>
+    Object.entries(record)
+      .map(([name, takes]) => `${takes} ${name}`)
+      .join(', '),
+});
+
+/** A word, or none. */
+const word = z.codec(z.string(), z.string().nullable(), {
+  decode: (text) => text.trim() || null,
+  encode: (value) => value ?? '',
+});
+
 const line = z.object({
   key,
   purchased_g: or(weight, 0),
@@ -46,6 +74,12 @@ const component = z.object({
   unit_part: or(number, 1),
   plate_share: or(number, 0),
   eye_g: or(weight, 0, { unsaid: true }),
+  place: z.custom<Schemas['Place']>(),
+  tub_ml: number,
+  group: word,
+  packed_raw: z.boolean(),
+  kit_text: z.string(),
+  whole_pans: z.boolean(),
   served: z.boolean(),
   dismissed: z.record(z.string(), z.string()),
   lines: z.array(line),
@@ -65,6 +99,8 @@ const step = z.object({
 const recipe = z.object({
   name: z.string(),
   note: z.string(),
+  serves: number,
+  groups,
   version: z.number().nullable(),
   steps: z.array(step),
   components: z.array(component),
@@ -113,6 +149,12 @@ export const newComponent = (): ComponentDraft => {
     unit_part: '1',
     plate_share: '1',
     eye_g: '',
+    place: 'in the container',
+    tub_ml: '',
+    group: '',
+    packed_raw: false,
+    kit_text: '',
+    whole_pans: false,
     served: true,
     dismissed: {},
     lines: [],
@@ -153,6 +195,8 @@ export const newStep = (of: Partial<StepDraft> = {}): StepDraft => ({
 export const newRecipe = (): RecipeDraft => ({
   name: '',
   note: '',
+  serves: '',
+  groups: '',
   components: [newComponent()],
   steps: [],
   version: null,
@@ -217,6 +261,8 @@ export const stepDraft = (found: Schemas['StepView']): StepDraft => ({
 export const recipeDraft = (found: Schemas['RecipeView']): RecipeDraft => ({
   name: found.name,
   note: found.note,
+  serves: asText(found.serves),
+  groups: groups.encode(found.groups),
   version: found.version,
   steps: found.steps.map(stepDraft),
   components: found.components.map((one) => {

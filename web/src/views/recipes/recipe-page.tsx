@@ -141,9 +141,11 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
         </>
       }
     >
-      <div className="grid gap-4 sm:grid-cols-[1fr_2fr]">
+      <div className="grid gap-4 sm:grid-cols-[2fr_3fr_1fr_2fr]">
         <TextField control={control} name="name" label="Name" />
         <TextField control={control} name="note" label="Note" />
+        <TextField control={control} name="serves" label="Serves" inputMode="numeric" />
+        <TextField control={control} name="groups" label="Groups" placeholder="1 grain, 2 vegetables" />
       </div>
       <ol className="mt-5 space-y-5">
         {draft.components.map(({ key, id: componentId, role, method }, index) => (

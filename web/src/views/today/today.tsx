@@ -73,8 +73,9 @@ function NextStep({ batch }: { batch: Schemas['BatchBrief'] }) {
         </p>
         <h2 className="mt-1 text-[28px]">{batch.next_step}</h2>
         <p className="mt-2 text-muted">
-          {batch.recipe}: {plural(batch.containers, 'container')} for {plural(batch.clients, 'client')},{' '}
-          {batch.weighed} of {plural(batch.components, 'component')} weighed
+          {batch.dishes.join(', ')}: {plural(batch.containers, 'container')} for{' '}
+          {plural(batch.clients, 'client')}, {batch.weighed} of {plural(batch.components, 'component')}{' '}
+          weighed
         </p>
       </div>
       <div className="self-center">

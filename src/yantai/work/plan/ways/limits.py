@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
-from dataclasses import asdict, replace
+from dataclasses import replace
 
 from sqlalchemy import select
 
-from yantai.core.planning import plan as core
-from yantai.core.planning.plan import Part
+from yantai.core.planning.dishes import ContainerClass, Dish, Part
 from yantai.core.portions import Hold, solve
 from yantai.core.portions.ways import Way, moved, ways_out, with_room
 from yantai.core.speaking import weight
 from yantai.store import tables
-from yantai.work.batches import plans
-from yantai.work.batches.inputs import Change, SetBounds, SetContainers, SetPin
+from yantai.work.batches.inputs import Change, SetBounds, SetContainers, SetPin, SetPlace
 from yantai.work.plan.views import WayView
 from yantai.work.plan.ways.missed import (
     MissedRow,
@@ -51,10 +50,10 @@ def _of_the_house(missed: MissedRow, way: Way) -> Way:
     return way
 
 
-def _with_limit(missed: MissedRow, way: Way) -> tuple[dict[str, core.Part], list[core.ContainerClass]]:
-    """The components and classes of the batch with one limit moved."""
-    parts = dict(missed.computed.parts)
-    classes = list(plans.core_classes(missed.computed.loaded))
+def _with_limit(missed: MissedRow, way: Way) -> tuple[dict[str, Dish], list[ContainerClass]]:
+    """The dishes and classes of the batch with one limit moved."""
+    dishes = dict(missed.computed.dishes)
+    classes = list(missed.computed.classes)
     mine = classes[missed.index]
     if way.index is None:
         by_volume = way.hold is Hold.VOLUME
@@ -63,15 +62,24 @@ def _with_limit(missed: MissedRow, way: Way) -> tuple[dict[str, core.Part], list
             capacity_ml=way.now if by_volume else mine.capacity_ml,
             capacity_g=mine.capacity_g if by_volume else way.now,
         )
-        return parts, classes
+        return dishes, classes
+    parts = dict(missed.dish.parts)
     for key in missed.question.keys[way.index]:
-        if way.hold in (Hold.AT_MOST, Hold.USUAL_MOST):
+        if way.hold is Hold.TUB:
+            parts[key] = replace(parts[key], tub_ml=_tub_ml(parts[key], way.now))
+        elif way.hold in (Hold.AT_MOST, Hold.USUAL_MOST):
             parts[key] = _bounded(parts[key], maximum_g=way.now)
         elif way.hold is Hold.AT_LEAST:
             parts[key] = _bounded(parts[key], minimum_g=way.now)
         else:
             classes[missed.index] = replace(mine, pins={**mine.pins, key: way.now})
-    return parts, classes
+    dishes[str(missed.row.dish_id)] = replace(missed.dish, parts=parts)
+    return dishes, classes
+
+
+def _tub_ml(part: Part, grams: float) -> float:
+    """The tub that so many grams [g] of a part fit into [ml]."""
+    return math.ceil(grams / part.density_g_per_ml)
 
 
 def _bounded(part: Part, **moved: float) -> Part:
@@ -82,6 +90,9 @@ def _limit_title(missed: MissedRow, way: Way) -> str:
     if way.index is None:
         unit = "ml" if way.hold is Hold.VOLUME else "g"
         return f"A container of {way.now:,.0f} {unit} instead of {way.was:,.0f} {unit}"
+    if way.hold is Hold.TUB:
+        part = missed.dish.parts[missed.question.keys[way.index][0]]
+        return f"A tub of {_tub_ml(part, way.now):,.0f} ml for {missed.names[way.index]}"
     bound = {Hold.AT_MOST: " at most", Hold.USUAL_MOST: " at most", Hold.AT_LEAST: " at least"}.get(way.hold, "")
     return f"{missed.names[way.index]}{bound} {weight(way.now)} instead of {weight(way.was)}"
 
@@ -98,14 +109,24 @@ def _limit_change(missed: MissedRow, way: Way) -> Change | None:
             capacity_g=room["capacity_g"],
             plate_g=row.plate_g,
             rank=row.rank,
+            helping=row.helping,
         )
     keys = missed.question.keys[way.index]
     if len(keys) > 1:
         return None
-    component = missed.computed.loaded.batch.components[
-        [str(one.id) for one in missed.computed.loaded.batch.components].index(keys[0])
-    ]
+    part = next(each for each in missed.computed.loaded.dishes[row.dish_id].parts if str(each.component_id) == keys[0])
+    if way.hold is Hold.TUB:
+        how = part.portioning
+        return SetPlace(
+            component_id=part.component_id,
+            dish_id=row.dish_id,
+            place=how.place,
+            tub_ml=_tub_ml(missed.dish.parts[keys[0]], way.now),
+            takes_g=how.takes_g,
+            group=how.group,
+        )
     if way.hold in (Hold.AT_MOST, Hold.USUAL_MOST, Hold.AT_LEAST):
         moved = "minimum_g" if way.hold is Hold.AT_LEAST else "maximum_g"
-        return SetBounds(component_id=component.id, **{**asdict(component.bounds), moved: way.now})
-    return SetPin(row_id=row.id, component_id=component.id, grams=way.now)
+        bounds = {"minimum_g": part.portioning.minimum_g, "maximum_g": part.portioning.maximum_g, moved: way.now}
+        return SetBounds(component_id=part.component_id, dish_id=row.dish_id, **bounds)
+    return SetPin(row_id=row.id, component_id=part.component_id, grams=way.now)

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session
 
 from yantai.core.cooking.components import Line
-from yantai.core.planning import plan as core
+from yantai.core.planning import dishes as core
+from yantai.core.planning.plan import Question
 from yantai.core.portions import Portions, solve
 from yantai.core.portions.ways import can_meet
 from yantai.core.speaking import weight
@@ -38,9 +40,25 @@ class MissedRow:
         return self.computed.loaded.batch.classes[self.index]
 
     @property
-    def question(self) -> core.Question:
+    def question(self) -> Question:
         """What the engine was asked of one container of it."""
         return self.computed.plan.questions[self.index]
+
+    @property
+    def dish(self) -> core.Dish:
+        """The dish of the row, as the core takes it."""
+        return self.computed.dishes[str(self.row.dish_id)]
+
+    @property
+    def recipe_id(self) -> uuid.UUID:
+        """The recipe that the dish came from."""
+        return self.computed.loaded.dishes[self.row.dish_id].recipe_id
+
+    @property
+    def components(self) -> list[tables.Component]:
+        """The components of that dish that are in the plan, in order."""
+        known = self.computed.loaded.components
+        return [known[uuid.UUID(key)] for key in self.dish.parts]
 
     @property
     def names(self) -> list[str]:
@@ -59,11 +77,26 @@ def then_words(names: list[str], now: Portions, then: Portions) -> str:
     return f"Then {', '.join(told)}." if told else "No other grams move."
 
 
-def is_proven(missed: MissedRow, parts: Mapping[str, core.Part], classes: Sequence[core.ContainerClass]) -> bool:
+def with_part(missed: MissedRow, key: str, part: core.Part) -> dict[str, core.Dish]:
+    """The dishes of the batch with a component as this part has it: what is the pot's in every dish that uses it, how
+    it is portioned in the row's own."""
+    found = {}
+    for name, dish in missed.computed.dishes.items():
+        known = dish.parts.get(key)
+        if name == str(missed.row.dish_id):
+            dish = replace(dish, parts={**dish.parts, key: part})
+        elif known is not None:
+            other = replace(known, component=part.component, role=part.role, density_g_per_ml=part.density_g_per_ml)
+            dish = replace(dish, parts={**dish.parts, key: other})
+        found[name] = dish
+    return found
+
+
+def is_proven(missed: MissedRow, dishes: Mapping[str, core.Dish], classes: Sequence[core.ContainerClass]) -> bool:
     """With the whole batch solved again this row meets its target, none that did misses it, and no pot is overdrawn
     more than it was."""
     batch, before = missed.computed.loaded.batch, missed.computed.plan
-    after = plans.solve_batch(batch, parts, classes)
+    after = plans.solve_batch(batch, dishes, classes)
     kept = all(
         late.met or not early.met
         for row, early, late in zip(batch.classes, before.portions, after.portions, strict=True)
@@ -104,12 +137,14 @@ def recast(missed: MissedRow, component: tables.Component, part: core.Part, inde
 
 def eaters(missed: MissedRow, component: tables.Component) -> list[tables.Client]:
     """The clients of the batch who get this component: what takes its place must not be kept from any of them."""
-    loaded = missed.computed.loaded
-    clients = {row.client_id: row.client for row in loaded.batch.classes}
-    return [client for client in clients.values() if not loaded.kept_out(client)[str(component.id)]]
+    loaded, found = missed.computed.loaded, {}
+    for row in loaded.batch.classes:
+        kept_out = loaded.kept_out(row.client, loaded.dishes[row.dish_id])
+        if not kept_out.get(str(component.id), (True,)):
+            found[row.client_id] = row.client
+    return list(found.values())
 
 
 def keeps_the_others(missed: MissedRow, way: Recast) -> bool:
     """No container of the batch that met its target misses it then."""
-    parts = {**missed.computed.parts, way.key: way.part}
-    return is_proven(missed, parts, plans.core_classes(missed.computed.loaded))
+    return is_proven(missed, with_part(missed, way.key, way.part), missed.computed.classes)

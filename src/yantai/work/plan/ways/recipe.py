@@ -8,7 +8,7 @@ from dataclasses import replace
 from sqlalchemy import select
 
 from yantai.core.foods.nutrients import Amounts
-from yantai.core.planning import plan as core
+from yantai.core.planning import dishes as core
 from yantai.core.portions.ways import moved
 from yantai.store import tables
 from yantai.work.batches.inputs import SetLine
@@ -33,8 +33,8 @@ _FACTORS = (0.9, 1.1, 0.75, 1.25, 0.5, 1.5, 2.0)
 def recipe_ways(missed: MissedRow) -> Iterator[WayView]:
     """Another amount or another food in a component that is not cooked yet."""
     amounts, foods = [], []
-    for component in missed.computed.loaded.batch.components:
-        part = missed.computed.parts[str(component.id)]
+    for component in missed.components:
+        part = missed.dish.parts[str(component.id)]
         if part.stays_as_written or (str(component.id),) not in missed.question.keys:
             continue
         amounts += _other_amounts(missed, component, part)

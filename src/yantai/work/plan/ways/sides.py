@@ -11,12 +11,11 @@ from sqlalchemy import or_, select
 from yantai.core.cooking.components import Component, Line
 from yantai.core.cooking.yields import UNCHANGED
 from yantai.core.foods.exclusions import Named, keeps_out
-from yantai.core.planning import plan as core
+from yantai.core.planning import dishes as core
 from yantai.core.planning.portioning import School
 from yantai.core.portions.ways import sides
 from yantai.core.speaking import weight
 from yantai.store import tables
-from yantai.work.batches import plans
 from yantai.work.batches.inputs import AddSide
 from yantai.work.clients.kept_out import kept_from
 from yantai.work.pantry.composition import food_composition, named
@@ -27,6 +26,7 @@ from yantai.work.plan.ways.missed import (
     MissedRow,
     is_proven,
     then_words,
+    with_part,
 )
 
 _READY = ("as-sold", "canned-drained", "cooked")
@@ -94,7 +94,7 @@ def _added(missed: MissedRow, foods: Sequence[tables.Food], kind: str) -> Iterat
 
 def _with_side(
     missed: MissedRow, food: tables.Food, grams: float
-) -> tuple[dict[str, core.Part], list[core.ContainerClass]]:
+) -> tuple[dict[str, core.Dish], list[core.ContainerClass]]:
     """The components and classes of the batch with some of a food beside the components of this row."""
     composition = food_composition(food, missed.computed.loaded.larder.rules)
     line = Line(name=food.name, purchased_g=100, composition=composition, yield_range=UNCHANGED)
@@ -104,7 +104,7 @@ def _with_side(
         school=School.BY_EYE,
         density_g_per_ml=1.0,
     )
-    classes = list(plans.core_classes(missed.computed.loaded))
+    classes = list(missed.computed.classes)
     mine = classes[missed.index]
     classes[missed.index] = replace(mine, pins={**mine.pins, _SIDE: grams})
-    return {**missed.computed.parts, _SIDE: part}, classes
+    return with_part(missed, _SIDE, part), classes

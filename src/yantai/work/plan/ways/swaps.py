@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from yantai.core.errors import CoreError
-from yantai.core.planning import plan as core
+from yantai.core.planning import dishes as core
 from yantai.core.planning.portioning import School
 from yantai.core.portions import solve
 from yantai.core.portions.ways import can_meet, moved
@@ -15,6 +15,7 @@ from yantai.work.batches import loading, plans
 from yantai.work.batches.component_commands import component_change
 from yantai.work.batches.copying import copied_component
 from yantai.work.batches.inputs import MoveRow
+from yantai.work.batches.sharing import dishes_of
 from yantai.work.clients.kept_out import kept_out
 from yantai.work.pantry.composition import contents
 from yantai.work.plan.views import WayView
@@ -37,12 +38,16 @@ _MOST_BATCHES = 10
 def swap_ways(missed: MissedRow) -> Iterator[WayView]:
     """A component of another recipe, of the same role, in the place of one that is not cooked yet."""
     loaded = missed.computed.loaded
-    recipes = [recipe for recipe in read_recipes(missed.session) if recipe.id != loaded.batch.recipe_id]
+    recipes = [recipe for recipe in read_recipes(missed.session) if recipe.id != missed.recipe_id]
     larder = Larder.read(missed.session, [each for recipe in recipes for each in recipe.components])
     found = []
-    for component in loaded.batch.components:
-        part = missed.computed.parts[str(component.id)]
-        if part.stays_as_written or (str(component.id),) not in missed.question.keys:
+    for component in missed.components:
+        part = missed.dish.parts[str(component.id)]
+        if (
+            len(dishes_of(loaded, component)) > 1
+            or part.stays_as_written
+            or (str(component.id),) not in missed.question.keys
+        ):
             continue
         eating = eaters(missed, component)
         for recipe in recipes:
@@ -66,7 +71,8 @@ def _swap(
     larder: Larder,
 ) -> list[Recast]:
     try:
-        other = part_of(larder, other_component, share_g=part.share)
+        other = part_of(larder, other_component, other_component.portioning, share_g=part.share)
+        other = replace(other, group=part.group, takes_g=part.takes_g)
     except CoreError:
         # What another recipe cannot make of itself now is no way out here.
         return []
@@ -98,7 +104,7 @@ def _swap(
         title=f"{other_component.name} from “{recipe.name}” instead of {component.name}",
         detail=f"{then_words(names, question.answer, tried)} For all containers of this batch.",
         moved=moved(question.answer, tried) + share,
-        changes=[component_change(copied, into=component.id)],
+        changes=[component_change(copied, other_component.portioning, into=component.id)],
     )
     return [Recast(key=str(component.id), part=other, view=view)]
 
@@ -108,22 +114,29 @@ def batch_ways(missed: MissedRow) -> Iterator[WayView]:
     batch = missed.computed.loaded.batch
     query = (
         loading.batch_query()
-        .where(tables.Batch.packed_at.is_(None), tables.Batch.id != batch.id, tables.Batch.cook_on >= batch.cook_on)
+        .where(
+            tables.Batch.packed_at.is_(None),
+            tables.Batch.id != batch.id,
+            tables.Batch.deleted_at.is_(None),
+            tables.Batch.cook_on >= batch.cook_on,
+        )
         .order_by(tables.Batch.cook_on)
         .limit(_MOST_BATCHES)
     )
     for other in missed.session.scalars(query).unique():
         computed = plans.compute(loading.loaded(missed.session, other))
-        here = plans.core_classes(computed.loaded)
-        moving = plans.core_class(computed.loaded, missed.row, with_pins=False)
-        after = plans.solve_batch(other, computed.parts, (*here, moving)).portions
+        dish = other.dishes[0]
+        moving = plans.core_class(computed.loaded, missed.row, dish=dish)
+        if dish.groups:
+            continue  # What of its groups they would take is nobody's to say but the coach's.
+        after = plans.solve_batch(other, computed.dishes, (*computed.classes, moving)).portions
         kept = all(late.met or not early.met for early, late in zip(computed.plan.portions, after, strict=False))
         if after[-1].met and kept:
             yield WayView(
                 kind="move",
                 title=f"Cook these with “{other.name}” instead",
-                detail=f"{other.recipe.name} on {other.cook_on:%a %-d %B} meets the target.",
+                detail=f"{dish.name} on {other.cook_on:%a %-d %B} meets the target.",
                 moved=1.0,
-                changes=[MoveRow(row_id=missed.row.id, to_batch_id=other.id)],
+                changes=[MoveRow(row_id=missed.row.id, to_batch_id=other.id, dish_id=dish.id)],
             )
             return

@@ -4,6 +4,7 @@ import { massUnit } from '~/lib/units';
 import { usePrinting } from '~/lib/use-printing';
 import type { Plan } from '~/views/batch/frame/use-plan';
 import { type Row, reasonWords } from '~/views/batch/plan/columns';
+import { partsOf, placeWords } from '~/views/batch/plan/dishes';
 
 const ROWS_PER_PAGE = 12;
 /** More columns than these run off the page: the rest continue on a sheet of their own. */
@@ -13,25 +14,29 @@ const COLUMNS_PER_PAGE = 7;
 export function FillSheet({ plan }: { plan: Plan }) {
   const printing = usePrinting();
   if (!printing) return null;
-  const rows = plan.rows.filter((row) => row.count > 0);
-  const columns = parts(plan.components, COLUMNS_PER_PAGE);
-  const pages = parts(rows, ROWS_PER_PAGE).flatMap((page) =>
-    columns.map((components, part) => ({ page, components, part })),
-  );
+  const pages = plan.dishes.flatMap((dish) => {
+    const rows = plan.rows.filter((row) => row.count > 0 && row.dish_id === dish.id);
+    const columns = parts(partsOf(plan, dish), COLUMNS_PER_PAGE);
+    return parts(rows, ROWS_PER_PAGE).flatMap((page) =>
+      columns.map((components, part) => ({ dish, page, components, part, of: columns.length })),
+    );
+  });
   return (
     <div data-testid="fill-sheet">
-      {pages.map(({ page, components, part }, number) => (
+      {pages.map(({ dish, page, components, part, of }, number) => (
         <section
           key={`${page[0]?.id} ${part}`}
           className={number < pages.length - 1 ? 'break-after-page' : ''}
         >
           <p className="mb-2 flex justify-between text-sm">
             <span>
-              <strong>{plan.batch.name}</strong>, {day(plan.batch.cook_on)}. Tare after each component.
+              <strong>{plan.batch.name}</strong>
+              {plan.dishes.length > 1 ? `, ${dish.name}` : ''}, {day(plan.batch.cook_on)}. Tare after each
+              component.
             </span>
             <span>
               sheet {number + 1} of {pages.length}
-              {columns.length > 1 ? `, components ${part + 1} of ${columns.length}` : ''}
+              {of > 1 ? `, components ${part + 1} of ${of}` : ''}
             </span>
           </p>
           <table className="w-full border-collapse">
@@ -43,6 +48,9 @@ export function FillSheet({ plan }: { plan: Plan }) {
                 {components.map((component) => (
                   <th key={component.id} scope="col" className="px-2 py-1 text-right leading-tight">
                     {component.name}
+                    {component.place === 'in the container' ? null : (
+                      <span className="block text-xs font-normal">{placeWords(component)}</span>
+                    )}
                     <span className="block text-xs font-normal">
                       {component.weighing
                         ? `${weight(component.cooked_g)} weighed`

@@ -55,5 +55,45 @@ function what(change: Change): string {
       return `the batch, ${change.name}`;
     case 'packed':
       return change.packed ? 'marked as packed' : 'opened again';
+    case 'place':
+      return 'where it goes';
+    case 'pot':
+      return 'how it is cooked';
+    case 'aside':
+      return change.aside ? 'out of the day’s plan' : 'back in the day’s plan';
+    case 'add-dish':
+      return 'a dish added';
+    case 'dish':
+      return `the dish, ${change.name}`;
+    case 'remove-dish':
+      return change.removed ? 'a dish taken out' : 'a dish put back';
+    case 'add-part':
+      return 'a component added';
+    case 'remove-part':
+      return change.removed ? 'a component taken out' : 'a component put back';
+    case 'add-row':
+      return `${plural(Number(change.count), 'container')} added`;
+    case 'remove-row':
+      return change.removed ? 'containers taken out' : 'containers put back';
+    case 'split-row':
+      return `${plural(Number(change.count), 'container')} made a line of their own`;
+    case 'merge-row':
+      return 'lines put together';
+    case 'choice':
+    case 'spread':
+      return 'choices';
+    case 'share-pot':
+    case 'use-pot':
+      return 'cooked in one pot';
+    case 'split-pot':
+      return 'a pot of its own';
+    case 'apart':
+      return 'cooked apart';
+    case 'put-rows':
+      return 'containers in another dish';
+    case 'put-away':
+      return change.away ? 'put away' : 'back in the lists';
+    case 'delete':
+      return change.deleted ? 'deleted' : 'brought back';
   }
 }

@@ -7,7 +7,8 @@ export type Stage = 'brief' | 'plan' | 'weigh';
 export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (stage: Stage) => void }) {
   const clients = new Set(plan.rows.filter((row) => row.count > 0).map((row) => row.client_id)).size;
   const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
-  const weighed = plan.components.filter((component) => component.weighing !== null).length;
+  const toWeigh = plan.components.filter((component) => component.to_weigh);
+  const weighed = toWeigh.filter((component) => component.weighing !== null).length;
   const packed = plan.batch.packed_at !== null;
   const settle = plan.to_settle.length;
   const stations: { stage: Stage; name: string; state: string; done: boolean }[] = [
@@ -26,8 +27,8 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
     {
       stage: 'weigh',
       name: 'Weigh',
-      state: `${weighed} of ${plan.components.length}`,
-      done: weighed === plan.components.length,
+      state: `${weighed} of ${toWeigh.length}`,
+      done: weighed === toWeigh.length,
     },
   ];
   return (

@@ -30,27 +30,56 @@ function withChange(plan: Plan, change: Change): Plan {
         capacity_g: wished(change.capacity_g),
         plate_g: wished(change.plate_g),
         rank: known(change.rank ?? 0),
+        helping: known(change.helping ?? 1),
       }));
     case 'target': {
       const { kind: _, row_id, ...aims } = change;
       return ofRow(plan, row_id, (row) => ({ ...row, target: { ...row.target, ...figures(aims) } }));
     }
     case 'bounds':
-      return ofComponent(plan, change.component_id, (component) => ({
-        ...component,
+      return ofPart(plan, change, (part) => ({
+        ...part,
         minimum_g: known(change.minimum_g),
         maximum_g: wished(change.maximum_g),
       }));
-    case 'school':
-      return ofComponent(plan, change.component_id, (component) => ({
-        ...component,
-        school: change.school ?? component.school,
-        pieces: wished(change.pieces),
+    case 'place':
+      return ofPart(plan, change, (part) => ({
+        ...part,
+        place: change.place,
+        tub_ml: wished(change.tub_ml),
+        takes_g: wished(change.takes_g),
+        group: change.group ?? null,
+      }));
+    case 'school': {
+      const pieces = wished(change.pieces);
+      const counted = ofComponent(plan, change.component_id, (component) => ({ ...component, pieces }));
+      return ofPart(counted, change, (part) => ({
+        ...part,
+        school: change.school ?? part.school,
         unit_g: wished(change.unit_g),
         unit_part: known(change.unit_part),
         plate_share: known(change.plate_share),
         eye_g: known(change.eye_g),
       }));
+    }
+    case 'dish':
+      return {
+        ...plan,
+        dishes: plan.dishes.map((dish) =>
+          dish.id === change.dish_id
+            ? {
+                ...dish,
+                name: change.name,
+                groups: Object.entries(change.groups ?? {}).map(([name, takes]) => ({
+                  name,
+                  takes: known(takes),
+                })),
+              }
+            : dish,
+        ),
+      };
+    case 'choice':
+      return ofRow(plan, change.row_id, (row) => ({ ...row, chosen: change.chosen }));
     case 'poured':
       return ofComponent(plan, change.component_id, (component) => ({
         ...component,
@@ -77,6 +106,23 @@ const figures = (aims: Record<string, number | string | null | undefined>) =>
 const ofRow = (plan: Plan, id: string, change: (row: Plan['rows'][number]) => Plan['rows'][number]) => ({
   ...plan,
   rows: plan.rows.map((row) => (row.id === id ? change(row) : row)),
+});
+
+type PartView = Plan['dishes'][number]['parts'][number];
+
+/** A component in one dish; in all that have it where none is named. */
+const ofPart = (
+  plan: Plan,
+  { component_id, dish_id }: { component_id: string; dish_id?: string | null },
+  change: (part: PartView) => PartView,
+) => ({
+  ...plan,
+  dishes: plan.dishes.map((dish) => ({
+    ...dish,
+    parts: dish.parts.map((part) =>
+      part.component_id === component_id && (!dish_id || dish.id === dish_id) ? change(part) : part,
+    ),
+  })),
 });
 
 const ofComponent = (

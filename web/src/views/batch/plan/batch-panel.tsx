@@ -9,6 +9,8 @@ import { Panel } from '~/views/batch/frame/panel';
 import { filledQuery } from '~/views/batch/frame/queries';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import { containersOf } from '~/views/batch/plan/columns';
+import { CopyBatch, LeaveBatch } from '~/views/batch/plan/copy-batch';
+import { dishNames } from '~/views/batch/plan/dishes';
 
 /** The other way round: how many containers what is on hand, in packs or weighed fills, and for whom. */
 function Filled({ plan, desk }: { plan: Plan; desk: PlanDesk }) {
@@ -108,7 +110,7 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
     if (!refused && latest.current === typed) onClose();
   };
   return (
-    <Panel title="Brief" detail={batch.recipe} onClose={onClose}>
+    <Panel title="Brief" detail={dishNames(plan.dishes)} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)} noValidate className="space-y-3">
         <Field
           label="Name"
@@ -183,6 +185,8 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
       >
         Save as an open plan document
       </a>
+      <CopyBatch plan={plan} />
+      <LeaveBatch plan={plan} desk={desk} />
     </Panel>
   );
 }

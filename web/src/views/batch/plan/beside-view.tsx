@@ -46,7 +46,7 @@ export function BesideView({
           label="Beside"
           options={others.map((one) => ({
             value: one.id,
-            label: `${one.name}, ${one.recipe}, ${day(one.cook_on)}`,
+            label: `${one.name}, ${one.dishes.join(' and ')}, ${day(one.cook_on)}`,
           }))}
           value={chosen}
           onValue={onOther}
@@ -63,8 +63,9 @@ export function BesideView({
   );
 }
 
-/** Batches of the same recipe first. */
-const rank = (plan: Plan, batch: Schemas['BatchBrief']) => (batch.recipe === plan.batch.recipe ? 0 : 1);
+/** Batches with a dish of the same name first. */
+const rank = (plan: Plan, batch: Schemas['BatchBrief']) =>
+  batch.dishes.some((name) => plan.dishes.some((dish) => dish.name === name)) ? 0 : 1;
 
 function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
   return (

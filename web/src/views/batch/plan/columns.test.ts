@@ -20,6 +20,9 @@ const row = (id: string, client_id: string, more: object = {}) => ({
   capacity_g: null,
   plate_g: null,
   rank: 0,
+  helping: 1,
+  dish_id: 'bowl',
+  chosen: [],
   target: { protein_g: 40, carbohydrate_g: 50, fat_g: null, kcal: 700 },
   cells: [
     cell('rice', 151),
@@ -31,10 +34,17 @@ const row = (id: string, client_id: string, more: object = {}) => ({
 });
 const plan = {
   batch: { step_g: 5, packed_at: null },
+  dishes: [
+    {
+      id: 'bowl',
+      name: 'Bowl',
+      parts: ['rice', 'meat', 'nuts'].map((component_id) => ({ component_id, unit_is_g: null, group: null })),
+    },
+  ],
   components: [
-    { id: 'rice', name: 'Rice', school: 'by component' },
-    { id: 'meat', name: 'Meat', school: 'by component' },
-    { id: 'nuts', name: 'Nuts', school: 'by component' },
+    { id: 'rice', name: 'Rice' },
+    { id: 'meat', name: 'Meat' },
+    { id: 'nuts', name: 'Nuts' },
   ],
   rows: [row('r1', 'ada'), row('r2', 'ada'), row('r3', 'bo')],
 } as unknown as Plan;
@@ -44,8 +54,58 @@ const grams: Column = { kind: 'cell', componentId: 'rice', unitG: null };
 const pieces: Column = { kind: 'cell', componentId: 'rice', unitG: 60 };
 const protein: Column = { kind: 'target', nutrient: 'protein_g' };
 
+it('of a group there is a column for each part that a container takes', () => {
+  const dish = {
+    id: 'bowl',
+    name: 'Bowl',
+    groups: [{ name: 'base', takes: 1 }],
+    parts: ['rice', 'meat', 'nuts'].map((component_id) => ({
+      component_id,
+      unit_is_g: null,
+      group: component_id === 'nuts' ? null : 'base',
+    })),
+  };
+  const grouped = { ...plan, dishes: [dish] } as unknown as Plan;
+  const at = (chosen: string[]) => columnsOf(grouped, { dish_id: 'bowl', chosen }).slice(1, 3);
+  expect(at(['meat'])).toMatchObject([
+    { kind: 'cell', componentId: 'meat' },
+    { kind: 'cell', componentId: 'nuts' },
+  ]);
+  expect(at([])).toMatchObject([{ kind: 'open', group: 'base' }, { kind: 'cell' }]);
+});
+
+it('another dish has as many columns, and says which it does not have', () => {
+  const soup = { id: 'soup', name: 'Soup', parts: [{ component_id: 'rice', unit_is_g: 60, group: null }] };
+  const two = {
+    ...plan,
+    dishes: [...plan.dishes, soup],
+    rows: [...plan.rows, row('r4', 'ada', { dish_id: 'soup' })],
+  } as unknown as Plan;
+  expect(
+    columnsOf(two, { dish_id: 'soup', chosen: [] })
+      .map(({ kind }) => kind)
+      .slice(0, 5),
+  ).toEqual(['count', 'cell', 'none', 'none', 'target']);
+  expect(linesOf(two, new Set(), false).map(({ kind }) => kind)).toEqual([
+    'dish',
+    'row',
+    'row',
+    'row',
+    'totals',
+    'dish',
+    'row',
+    'totals',
+  ]);
+  expect(linesOf(two, new Set(['bowl']), false).map(({ kind }) => kind)).toEqual([
+    'dish',
+    'dish',
+    'row',
+    'totals',
+  ]);
+});
+
 it('columns are the count, each component, each macro', () => {
-  expect(columnsOf(plan).map(({ kind }) => kind)).toEqual([
+  expect(columnsOf(plan, first).map(({ kind }) => kind)).toEqual([
     'count',
     'cell',
     'cell',

@@ -10,33 +10,29 @@ import { Notice } from '~/parts/notice';
 import { Why } from '~/parts/why';
 import { Panel } from '~/views/batch/frame/panel';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
-import { asIn } from '~/views/batch/plan/columns';
+import { type Component, dishesWith, partsOf } from '~/views/batch/plan/dishes';
 import { InlineNumber } from '~/views/batch/plan/inline-number';
-import { Portioning } from '~/views/batch/plan/portioning';
+import { PartSettings } from '~/views/batch/plan/part-settings';
+import { PotSettings } from '~/views/batch/plan/pot-settings';
 import { WeighIn } from '~/views/batch/weigh/weigh-in';
-
-type Component = Plan['components'][number];
-
-const boundsOf = ({ id, minimum_g, maximum_g }: Component) => ({
-  kind: 'bounds' as const,
-  component_id: id,
-  minimum_g,
-  maximum_g,
-});
 
 /** One component of the batch: the chain from bought to containers, its raw amounts, its weigh-in. */
 export function ComponentPanel({
+  plan,
   component,
   closed,
   desk,
   onClose,
 }: {
+  plan: Plan;
   component: Component;
   closed: boolean;
   desk: PlanDesk;
   onClose: () => void;
 }) {
   const measured = component.weighing !== null;
+  const dishes = dishesWith(plan, component.id);
+  const builtRaw = dishes.some((dish) => partIn(plan, dish, component.id)?.school === 'built raw');
   return (
     <Panel
       title={component.name}
@@ -44,48 +40,53 @@ export function ComponentPanel({
       onClose={onClose}
     >
       {component.caution ? <Notice tone="caution">{component.caution}</Notice> : null}
-      <WeighIn
-        key={`${component.weighing?.weighed_at ?? 'open'}/${desk.taken}`}
-        component={component}
-        closed={closed}
-        desk={desk}
-      />
+      {component.packed_raw ? (
+        <p className="border-l-4 border-l-ochre bg-bench px-3 py-2 text-sm">
+          Packed raw, to be cooked later: its grams are raw grams. {component.kit_text}
+        </p>
+      ) : null}
+      {!component.to_weigh ? (
+        <p className="text-sm">
+          {component.fresh_g > 0
+            ? `${weight(component.fresh_g)} are added at eating: no pot gives them, and nothing is weighed here.`
+            : 'No container has chosen it, so it is not cooked.'}
+        </p>
+      ) : (
+        <WeighIn
+          key={`${component.weighing?.weighed_at ?? 'open'}/${desk.taken}`}
+          component={component}
+          closed={closed}
+          desk={desk}
+        />
+      )}
       <Chain component={component} />
+      {dishes.length > 1 ? (
+        <WhereItGoes plan={plan} component={component} closed={closed} desk={desk} />
+      ) : null}
       <RawAmounts component={component} closed={closed} desk={desk} />
       {closed ? null : <AtTheStove component={component} desk={desk} />}
-      <Portioning component={component} closed={closed} desk={desk} />
-      <div className="grid grid-cols-2 gap-3">
-        <InlineNumber
-          of={component.id}
-          label="At least"
-          unit="g"
-          value={component.minimum_g}
-          disabled={closed}
-          onCommit={(value) =>
-            desk.change((now) => [{ ...boundsOf(asIn(now, component)), minimum_g: value ?? 0 }])
-          }
-        />
-        <InlineNumber
-          of={component.id}
-          label="At most"
-          unit="g"
-          value={component.maximum_g}
-          disabled={closed}
-          placeholder={`usual ${exactWeight(component.usual_most_g)}`}
-          onCommit={(value) =>
-            desk.change((now) => [{ ...boundsOf(asIn(now, component)), maximum_g: value }])
-          }
-        />
-      </div>
+      {dishes.map((dish) => {
+        const part = partIn(plan, dish, component.id);
+        return part ? (
+          <PartSettings
+            key={dish.id}
+            dish={dish}
+            part={part}
+            shared={dishes.length > 1}
+            closed={closed}
+            desk={desk}
+          />
+        ) : null;
+      })}
+      <PotSettings component={component} dishes={dishes} closed={closed} desk={desk} />
       <Composition amounts={component.per_100g} caption={`100 g cooked hold${measured ? '' : ' about'}`} />
       <Why label={`100 g of ${component.name}`} figure="Where 100 g come from">
         <PanChain component={component} />
       </Why>
       {component.piece_g !== null && component.makes !== null ? (
         <p className="text-sm">
-          {plural(component.makes, component.school === 'built raw' ? 'unit' : 'piece')} of{' '}
-          {exactWeight(component.piece_g)} each
-          {component.school === 'built raw'
+          {plural(component.makes, builtRaw ? 'unit' : 'piece')} of {exactWeight(component.piece_g)} each
+          {builtRaw
             ? `: ${component.lines.map((line) => `${exactWeight(line.unit_g ?? 0)} ${line.name}`).join(' + ')}`
             : ''}
           .
@@ -102,6 +103,51 @@ export function ComponentPanel({
         </p>
       ) : null}
     </Panel>
+  );
+}
+
+const partIn = (plan: Plan, dish: Plan['dishes'][number], componentId: string) =>
+  partsOf(plan, dish).find((part) => part.id === componentId);
+
+/** What each dish takes of a pot that several share; each can have one of its own again. */
+function WhereItGoes({
+  plan,
+  component,
+  closed,
+  desk,
+}: {
+  plan: Plan;
+  component: Component;
+  closed: boolean;
+  desk: PlanDesk;
+}) {
+  return (
+    <section aria-label="Where it goes">
+      <h3 className="mb-1 text-lg">One pot for several dishes</h3>
+      <ul>
+        {dishesWith(plan, component.id).map((dish) => (
+          <li key={dish.id} className="border-t border-steel py-1">
+            <span className="flex justify-between gap-2">
+              <span>{dish.name}</span>
+              <span className="figures font-semibold">
+                {weight(partIn(plan, dish, component.id)?.taken_g ?? 0)}
+              </span>
+            </span>
+            {closed || component.weighing ? null : (
+              <button
+                type="button"
+                className="min-h-9 text-sm underline"
+                onClick={() =>
+                  void desk.act(() => [{ kind: 'split-pot', component_id: component.id, dish_id: dish.id }])
+                }
+              >
+                A pot of its own for {dish.name}
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

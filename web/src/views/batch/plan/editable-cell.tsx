@@ -2,7 +2,8 @@ import { type ReactNode, useRef, useState } from 'react';
 import { grams } from '~/lib/format';
 import { stepOf, unitOf } from '~/lib/schools';
 import type { Change, Plan } from '~/views/batch/frame/use-plan';
-import { type Column, columnName, type Row } from '~/views/batch/plan/columns';
+import { type Column, columnName, isShut, type Row } from '~/views/batch/plan/columns';
+import { partOf } from '~/views/batch/plan/dishes';
 import { frozenRight } from '~/views/batch/plan/grid-lines';
 import { CellEditor, CellFace, CountFace, GaugeFace, Was } from '~/views/batch/plan/plan-cells';
 import { aheadKey } from '~/views/batch/plan/use-ahead';
@@ -29,6 +30,7 @@ export function EditableCell(props: CellProps) {
   const cell =
     column.kind === 'cell' ? row.cells.find((one) => one.component_id === column.componentId) : undefined;
   const held = cell && (cell.limit === 'pinned' || cell.limit === 'left out');
+  if (column.kind === 'none') return <td className="border-r border-steel bg-bench/60" />;
   const edges = column.kind === 'target' ? frozenRight(column.nutrient) : 'border-r border-steel';
   return (
     <>
@@ -84,8 +86,10 @@ function Face({
   if (column.kind === 'count') return <CountFace row={row} was={moved.get(`${row.id}/count`)} />;
   if (column.kind === 'target') return <GaugeFace row={row} nutrient={column.nutrient} moved={moved} />;
   if (!cell) return null;
-  const component = plan.components.find((one) => one.id === column.componentId);
-  const step = stepOf(component, plan.batch.step_g);
+  if (column.kind === 'open') return <span className="text-xs text-alert">{column.group} to choose</span>;
+  if (column.kind === 'none') return null;
+  const part = partOf(plan, row, column.componentId);
+  const step = stepOf(part, plan.batch.step_g);
   const pin = (to: number): Change[] => [
     { kind: 'pin', row_id: row.id, component_id: column.componentId, grams: to },
   ];
@@ -103,13 +107,13 @@ function Face({
     setDragged(null);
     void onPreview(null);
   };
-  const unit = unitOf(component);
+  const unit = unitOf(part);
   const held = dragged ?? ahead.get(aheadKey(row.id, column.componentId))?.grams ?? null;
   const units = unit === null || held === null ? cell.units : held / unit;
-  const movable = plan.batch.packed_at === null && cell.left_out.length === 0;
+  const movable = plan.batch.packed_at === null && !isShut(cell);
   return (
     <CellFace
-      plan={plan}
+      part={part}
       cell={held === null ? cell : { ...cell, grams: held, units, limit: 'pinned' }}
       was={moved.get(`${row.id}/${cell.component_id}`)}
       onDrag={movable ? (to) => void drag(to) : null}

@@ -3,8 +3,8 @@ import { GaugeLevel } from '~/food/level';
 import { exactGrams, exactNumber, exactWeight, wholeNumber } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
 import { macroShown } from '~/lib/units';
-import type { Plan } from '~/views/batch/frame/use-plan';
 import { type Row, reasonWords, type TARGETS } from '~/views/batch/plan/columns';
+import type { DishPart } from '~/views/batch/plan/dishes';
 
 export type Editing = { line: number; column: number; text: string; fault: string | null; sending: boolean };
 
@@ -31,19 +31,18 @@ export function CountFace({ row, was }: { row: Row; was: number | undefined }) {
 
 /** The grams of a component in a container, with what holds them. The mark below can be dragged. */
 export function CellFace({
-  plan,
+  part,
   cell,
   was,
   onDrag,
 }: {
-  plan: Plan;
+  part: DishPart | undefined;
   cell: Row['cells'][number];
   was: number | undefined;
   onDrag: DragTo | null;
 }) {
-  const component = plan.components.find((one) => one.id === cell.component_id);
-  const low = component?.minimum_g ?? 0;
-  const reach = Math.max((component?.maximum_g ?? component?.usual_most_g ?? 0) - low, 1);
+  const low = part?.minimum_g ?? 0;
+  const reach = Math.max((part?.maximum_g ?? part?.usual_most_g ?? 0) - low, 1);
   const marker = 100 * Math.max(0, Math.min(1, (cell.grams - low) / reach));
   const note = cell.limit === 'free' || cell.limit === 'as portioned' ? '' : cell.limit;
   return (
@@ -54,12 +53,12 @@ export function CellFace({
           {cell.estimated ? '~' : ''}
           {cell.units === null ? exactGrams(cell.grams) : unitCount(cell.units)}
           {cell.units === null ? null : (
-            <span className="text-sm font-normal"> {unitWord(component?.school, cell.units)}</span>
+            <span className="text-sm font-normal"> {unitWord(part?.school, cell.units)}</span>
           )}
         </span>
         {note ? (
           <span
-            className={`text-right text-xs leading-tight ${note.startsWith('at') || note.startsWith('its') || note === 'container full' ? 'text-alert' : 'text-muted'}`}
+            className={`text-right text-xs leading-tight ${note.startsWith('at') || note.startsWith('its') || note.endsWith('full') ? 'text-alert' : 'text-muted'}`}
           >
             {note}
           </span>
@@ -70,6 +69,7 @@ export function CellFace({
         onDrag={onDrag ? (share) => onDrag(low + share * reach) : null}
         onDrop={() => onDrag?.(null)}
       />
+      {part?.group ? <span className="block text-xs leading-tight font-medium">{part.name}</span> : null}
       {cell.units !== null ? (
         <span className="figures block text-xs text-muted">{exactWeight(cell.grams)}</span>
       ) : cell.estimated ? (

@@ -3,16 +3,19 @@ import { type Key, useListed } from '~/lib/keys';
 import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Tick } from '~/parts/field';
-import { columnKey, TARGETS } from '~/views/batch/plan/columns';
-import { ComponentHead } from '~/views/batch/plan/component-head';
+import { columnKey, columnsOf, TARGETS } from '~/views/batch/plan/columns';
+import { headsOf, widest } from '~/views/batch/plan/dishes';
 import { EditableCell } from '~/views/batch/plan/editable-cell';
 import {
+  DishHead,
   FoldedLine,
   FROZEN_LEFT,
   frozenRight,
   Gap,
+  Heads,
   lineClass,
   RowHead,
+  SumCells,
   Totals,
 } from '~/views/batch/plan/grid-lines';
 import { foldable, isOff, keyOf } from '~/views/batch/plan/lines';
@@ -37,7 +40,10 @@ export function PlanGrid(props: GridProps) {
   useListed('In the plan', KEYS);
   const { plan, moved, chosenComponent, onAct, onComponent } = props;
   const grid = useGrid(props);
-  const { columns, lines, virtual } = grid;
+  const { lines, virtual } = grid;
+  const [only] = plan.dishes;
+  const several = plan.dishes.length > 1;
+  const places = Array.from({ length: widest(plan) }, (_, place) => place);
   const groups = foldable(plan);
   return (
     <div className="overflow-hidden rounded-xl border border-steel bg-sheet">
@@ -67,8 +73,8 @@ export function PlanGrid(props: GridProps) {
           <colgroup>
             <col className="w-[146px]" />
             <col className="w-[72px]" />
-            {plan.components.map((component) => (
-              <col key={component.id} className="w-[104px]" />
+            {places.map((place) => (
+              <col key={place} className="w-[104px]" />
             ))}
             <col className="w-[62px]" />
             {TARGETS.map((key) => (
@@ -89,15 +95,23 @@ export function PlanGrid(props: GridProps) {
               >
                 Containers
               </th>
-              {plan.components.map((component) => (
-                <ComponentHead
-                  key={component.id}
-                  component={component}
-                  was={moved.get(`${component.id}/cooked`)}
-                  chosen={component.id === chosenComponent}
-                  onOpen={() => onComponent(component.id)}
+              {several ? (
+                <th
+                  scope="col"
+                  colSpan={places.length}
+                  className="border-r border-steel p-2.5 text-left text-sm font-medium text-muted"
+                >
+                  Parts of each dish, {massUnit()} in one container
+                </th>
+              ) : (
+                <Heads
+                  plan={plan}
+                  heads={headsOf(plan, only)}
+                  moved={moved}
+                  chosen={chosenComponent}
+                  onOpen={onComponent}
                 />
-              ))}
+              )}
               <th
                 scope="col"
                 className="border-r border-steel p-1.5 pb-2.5 text-right text-sm font-medium text-muted"
@@ -128,11 +142,23 @@ export function PlanGrid(props: GridProps) {
                   aria-rowindex={at + 2}
                   className={lineClass(line, props.chosenRow)}
                 >
-                  {line.kind === 'folded' ? (
+                  {line.kind === 'dish' ? (
+                    <DishHead
+                      plan={plan}
+                      line={line}
+                      moved={moved}
+                      chosenComponent={chosenComponent}
+                      onComponent={onComponent}
+                      onDish={props.onDish}
+                      onFold={() => grid.fold(line.dish.id, at)}
+                    />
+                  ) : line.kind === 'totals' ? (
+                    <SumCells plan={plan} rows={line.rows} heads={headsOf(plan, line.dish)} moved={moved} />
+                  ) : line.kind === 'folded' ? (
                     <FoldedLine
                       line={line}
                       at={at}
-                      span={columns.length + 1}
+                      span={places.length + TARGETS.length + 2}
                       onUnfold={() => grid.fold(line.clientId, at)}
                       onMove={(event) => {
                         if (grid.move(event, at, grid.place.column)) event.preventDefault();
@@ -146,7 +172,7 @@ export function PlanGrid(props: GridProps) {
                         onOpen={() => props.onRow(line.row.id)}
                         onFold={() => grid.fold(line.row.client_id, at)}
                       />
-                      {columns.map((column, columnNumber) => (
+                      {columnsOf(plan, line.row).map((column, columnNumber) => (
                         <EditableCell
                           key={columnKey(column)}
                           grid={grid}

@@ -1,28 +1,18 @@
 import { useEffect, useState } from 'react';
 import { PARTS, SCHOOLS, type School, schoolHint } from '~/lib/schools';
 import { Choice } from '~/parts/choice';
-import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
-import { asIn } from '~/views/batch/plan/columns';
+import type { PlanDesk } from '~/views/batch/frame/use-plan';
+import { type DishPart, partOf } from '~/views/batch/plan/dishes';
 import { InlineNumber } from '~/views/batch/plan/inline-number';
 
-type Component = Plan['components'][number];
-
-/** How one component of this batch gets into the containers. A school that lacks a figure waits for it. */
-export function Portioning({
-  component,
-  closed,
-  desk,
-}: {
-  component: Component;
-  closed: boolean;
-  desk: PlanDesk;
-}) {
-  const [school, setSchool] = useState<School>(component.school as School);
-  useEffect(() => setSchool(component.school as School), [component.school]);
-  const { pieces, unit_g, unit_part, plate_share, eye_g } = component;
-  const send = (part: Partial<Parameters<typeof change>[0]>) =>
+/** How one component of this batch gets into the containers of a dish. A school that lacks a figure waits for it. */
+export function Portioning({ part, closed, desk }: { part: DishPart; closed: boolean; desk: PlanDesk }) {
+  const [school, setSchool] = useState<School>(part.school as School);
+  useEffect(() => setSchool(part.school as School), [part.school]);
+  const { pieces, unit_g, unit_part, plate_share, eye_g } = part;
+  const send = (figures: Partial<Parameters<typeof change>[0]>) =>
     desk.change((now) => {
-      const by = asIn(now, component);
+      const by = partOf(now, part, part.id) ?? part;
       return [
         change({
           school,
@@ -31,7 +21,7 @@ export function Portioning({
           unit_part: by.unit_part,
           plate_share: by.plate_share,
           eye_g: by.eye_g,
-          ...part,
+          ...figures,
         }),
       ];
     });
@@ -42,7 +32,7 @@ export function Portioning({
     unit_part: number;
     plate_share: number;
     eye_g: number | string;
-  }) => ({ kind: 'school' as const, component_id: component.id, ...figures });
+  }) => ({ kind: 'school' as const, component_id: part.id, dish_id: part.dish_id, ...figures });
   const choose = (chosen: School) => {
     setSchool(chosen);
     const lacks =
@@ -72,7 +62,7 @@ export function Portioning({
       {school === 'pieces' || school === 'built raw' ? (
         <div className="grid grid-cols-2 gap-3">
           <InlineNumber
-            of={component.id}
+            of={`${part.dish_id}/${part.id}`}
             label={school === 'pieces' ? 'The recipe makes' : 'The lines are for'}
             unit={school === 'pieces' ? 'pcs' : 'units'}
             placeholder={school === 'pieces' ? '' : '1'}
@@ -86,7 +76,7 @@ export function Portioning({
       {school === 'fixed measure' ? (
         <div className="grid grid-cols-2 gap-3">
           <InlineNumber
-            of={component.id}
+            of={`${part.dish_id}/${part.id}`}
             label="One scoop"
             unit="g"
             value={unit_g}
@@ -98,7 +88,7 @@ export function Portioning({
       ) : null}
       {school === 'plate shares' ? (
         <InlineNumber
-          of={component.id}
+          of={`${part.dish_id}/${part.id}`}
           label="Share of the plate"
           unit="parts"
           value={plate_share}
@@ -108,7 +98,7 @@ export function Portioning({
       ) : null}
       {school === 'by eye' ? (
         <InlineNumber
-          of={component.id}
+          of={`${part.dish_id}/${part.id}`}
           label="About"
           unit="g"
           value={eye_g}

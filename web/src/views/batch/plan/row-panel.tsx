@@ -7,7 +7,9 @@ import { macroShown } from '~/lib/units';
 import { Panel } from '~/views/batch/frame/panel';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import { containersOf, type Row, rowIn } from '~/views/batch/plan/columns';
+import { dishOf } from '~/views/batch/plan/dishes';
 import { InlineNumber } from '~/views/batch/plan/inline-number';
+import { Apart, Choose, Lines } from '~/views/batch/plan/row-changes';
 import { WaysOut } from '~/views/batch/plan/ways-out';
 
 /** Where one container's macros come from, component by component, and its capacity. */
@@ -76,7 +78,10 @@ export function RowPanel({
         Each cell: grams × what 100 g of the component hold. <EnergyWords />
       </p>
       <KeptOut row={row} name={name} />
+      {closed ? null : <Choose plan={plan} row={row} desk={desk} />}
+      {closed ? null : <Apart row={row} name={name} desk={desk} />}
       <Containers plan={plan} row={row} closed={closed} desk={desk} />
+      {closed ? null : <Lines plan={plan} row={row} desk={desk} onClose={onClose} />}
       <Limits row={row} closed={closed} desk={desk} />
       <p className="text-sm text-muted">
         Filled to about {wholeNumber(row.volume_ml)} ml, by each component’s assumed bulk density.
@@ -121,6 +126,7 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
   const set = (part: Partial<ReturnType<typeof containersOf>>) =>
     desk.change((now) => [{ ...containersOf(rowIn(now, row)), ...part }]);
   const number = (value: number | string | null) => (value === null ? null : Number(value));
+  const schools = new Set(dishOf(plan, row)?.parts.map((part) => part.school));
   return (
     <div className="grid grid-cols-2 gap-3">
       <InlineNumber
@@ -139,7 +145,7 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
         disabled={closed}
         onCommit={(value) => set({ capacity_g: number(value) })}
       />
-      {plan.components.some((one) => one.school === 'plate shares') ? (
+      {schools.has('plate shares') ? (
         <InlineNumber
           of={row.id}
           label="The whole plate"
@@ -147,6 +153,16 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
           value={row.plate_g}
           disabled={closed}
           onCommit={(value) => set({ plate_g: number(value) })}
+        />
+      ) : null}
+      {schools.has('equal split') ? (
+        <InlineNumber
+          of={row.id}
+          label="Portions of what is divided"
+          unit="×"
+          value={row.helping}
+          disabled={closed}
+          onCommit={(value) => set({ helping: Number(value ?? 1) })}
         />
       ) : null}
       {plan.batch.sharing === 'ranked' ? (

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { stepOf } from '~/lib/schools';
 import type { Plan } from '~/views/batch/frame/use-plan';
-import type { Column, Row } from '~/views/batch/plan/columns';
+import { type Column, isShut, type Row } from '~/views/batch/plan/columns';
+import { partOf } from '~/views/batch/plan/dishes';
 
 /** Grams that were nudged and that the server has not answered yet, by row and component: keys are never waited for. */
 export type Ahead = Map<string, { grams: number; waiting: number }>;
@@ -14,11 +15,8 @@ export function useAhead() {
     if (column.kind !== 'cell') return;
     const key = aheadKey(row.id, column.componentId);
     const cell = row.cells.find((one) => one.component_id === column.componentId);
-    if (!cell || cell.left_out.length > 0) return;
-    const size = stepOf(
-      plan.components.find((one) => one.id === column.componentId),
-      plan.batch.step_g,
-    );
+    if (!cell || isShut(cell)) return;
+    const size = stepOf(partOf(plan, row, column.componentId), plan.batch.step_g);
     setAhead((all) => {
       const before = all.get(key);
       const grams = (Math.round((before?.grams ?? cell.grams) / size) + direction) * size;

@@ -9,13 +9,13 @@ import {
   columnKey,
   columnsOf,
   editableText,
-  leftOut,
+  isShutIn,
   nudge,
   readTyped,
   togglePin,
   typedChange,
 } from '~/views/batch/plan/columns';
-import { clientOf, keyOf, linesOf } from '~/views/batch/plan/lines';
+import { clientOf, isWalkable, keyOf, type Line, linesOf } from '~/views/batch/plan/lines';
 import type { Editing } from '~/views/batch/plan/plan-cells';
 import { useAhead } from '~/views/batch/plan/use-ahead';
 
@@ -31,11 +31,13 @@ export type GridProps = {
   onPreview: (changes: Change[] | null) => Promise<void>;
   onRow: (id: string) => void;
   onComponent: (id: string) => void;
+  onDish: (id: string) => void;
 };
 
 /** Above so many lines only those in view are drawn, in a frame that scrolls. */
 const MOST_DRAWN = 30;
 const LINE_PX = 62;
+const DISH_PX = 190;
 
 const isSame = (one: Editing | null, other: Editing) =>
   one?.line === other.line && one.column === other.column;
@@ -43,14 +45,19 @@ const isSame = (one: Editing | null, other: Editing) =>
 type TypedBefore = { row: string; column: string; text: string };
 
 /** The cell that was being typed into when the page was left, with its text. */
-function typedBefore(plan: Plan, columns: Column[], draft: string): Editing | null {
+function typedBefore(plan: Plan, draft: string): Editing | null {
   const kept = readDraft<TypedBefore>(draft);
   if (!kept || plan.batch.packed_at !== null) return null;
-  const line = linesOf(plan, new Set(), false).findIndex(
-    (one) => one.kind === 'row' && one.row.id === kept.row,
-  );
-  const column = columns.findIndex((one) => columnKey(one) === kept.column);
+  const lines = linesOf(plan, new Set(), false);
+  const line = lines.findIndex((one) => one.kind === 'row' && one.row.id === kept.row);
+  const column = columnsAt(plan, lines[line]).findIndex((one) => columnKey(one) === kept.column);
   return line < 0 || column < 0 ? null : { line, column, text: kept.text, fault: null, sending: false };
+}
+
+/** The columns of a line; the lines of a folded client have those of the first of them. */
+function columnsAt(plan: Plan, line: Line | undefined): Column[] {
+  const row = line?.kind === 'row' ? line.row : line?.kind === 'folded' ? line.rows[0] : undefined;
+  return row ? columnsOf(plan, row) : [];
 }
 
 export type Grid = ReturnType<typeof useGrid>;
@@ -58,12 +65,11 @@ export type Grid = ReturnType<typeof useGrid>;
 /** Where one is in the plan, what is being typed there, and what keys do. */
 export function useGrid({ plan, onChange, onAct }: GridProps) {
   'use no memo'; // The virtualizer tells of what is in view by changing itself.
-  const columns = columnsOf(plan);
   const [folded, setFolded] = useState<Set<string>>(new Set());
   const [onlyOff, setOnlyOff] = useState(false);
-  const [place, setPlace] = useState({ line: 0, column: 1 });
+  const [place, setPlace] = useState({ line: plan.dishes.length > 1 ? 1 : 0, column: 1 });
   const draft = `plan/${plan.batch.id}/cell`;
-  const [editing, setEditing] = useState<Editing | null>(() => typedBefore(plan, columns, draft));
+  const [editing, setEditing] = useState<Editing | null>(() => typedBefore(plan, draft));
   const latest = useRef(editing);
   latest.current = editing;
   const [ahead, step] = useAhead();
@@ -72,7 +78,8 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
   const closed = plan.batch.packed_at !== null;
   const lines = linesOf(plan, folded, onlyOff);
   useEffect(() => {
-    const [line, column] = editing ? [lines[editing.line], columns[editing.column]] : [];
+    const line = editing ? lines[editing.line] : undefined;
+    const column = editing ? columnsAt(plan, line)[editing.column] : undefined;
     const typed =
       editing && line?.kind === 'row' && column && editing.text !== editableText(line.row, column)
         ? { row: line.row.id, column: columnKey(column), text: editing.text }
@@ -84,7 +91,7 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
     count: lines.length,
     enabled: virtual,
     getScrollElement: () => frame.current,
-    estimateSize: () => LINE_PX,
+    estimateSize: (at) => (lines[at]?.kind === 'dish' ? DISH_PX : LINE_PX),
     getItemKey: (at) => keyOf(lines[at]),
     overscan: 10,
     scrollPaddingStart: 190,
@@ -98,10 +105,13 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
   const find = (line: number, column: number) =>
     frame.current?.querySelector<HTMLElement>(`[data-place="${line}:${column}"]`) ??
     frame.current?.querySelector<HTMLElement>(`[data-place="${line}:fold"]`);
-  const focus = (line: number, column: number) => {
+  /** Go to a place, over heads of dishes and columns that a dish does not have, the way one was going. */
+  const focus = (line: number, column: number, down = 1, right = -1) => {
+    const walkable = nearest(lines.length, line, down, (at) => isWalkable(lines[at]));
+    const columns = columnsAt(plan, lines[walkable]);
     const next = {
-      line: Math.max(0, Math.min(lines.length - 1, line)),
-      column: Math.max(0, Math.min(columns.length - 1, column)),
+      line: walkable,
+      column: nearest(columns.length, column, right, (at) => columns[at]?.kind !== 'none'),
     };
     setPlace(next);
     if (virtual) virtualizer.scrollToIndex(next.line);
@@ -120,16 +130,18 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
   });
 
   const open = (line: number, column: number, text?: string) => {
-    const [at, atColumn] = [lines[line], columns[column]];
+    const at = lines[line];
+    const atColumn = columnsAt(plan, at)[column];
     if (closed || at?.kind !== 'row' || !atColumn) return;
-    if (atColumn.kind === 'cell' && leftOut(at.row, atColumn.componentId)) return;
+    if (atColumn.kind === 'cell' && isShutIn(at.row, atColumn.componentId)) return;
     setPlace({ line, column });
     setEditing({ line, column, text: text ?? editableText(at.row, atColumn), fault: null, sending: false });
   };
 
   const accept = async (moveOn: boolean) => {
     if (!editing || editing.sending) return;
-    const [line, column] = [lines[editing.line], columns[editing.column]];
+    const line = lines[editing.line];
+    const column = columnsAt(plan, line)[editing.column];
     if (line?.kind !== 'row' || !column) return;
     const { row } = line;
     const { value, fault } = readTyped(column, editing.text);
@@ -158,11 +170,12 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
     if (moveOn && field?.contains(document.activeElement)) focus(editing.line, editing.column);
   };
 
-  const fold = (clientId: string, at: number) => {
+  const fold = (id: string, at: number) => {
     const next = new Set(folded);
-    if (!next.delete(clientId)) next.add(clientId);
+    if (!next.delete(id)) next.add(id);
     setFolded(next);
-    const head = linesOf(plan, next, onlyOff).findIndex((line) => clientOf(line) === clientId);
+    if (plan.dishes.some((dish) => dish.id === id)) return;
+    const head = linesOf(plan, next, onlyOff).findIndex((line) => clientOf(line) === id);
     setPlace({ line: head < 0 ? at : head, column: place.column });
     wantsFocus.current = true;
   };
@@ -175,15 +188,16 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
       ArrowRight: [0, 1],
     };
     const step = moves[event.key];
-    if (step) focus(line + step[0], column + step[1]);
+    if (step) focus(line + step[0], column + step[1], step[0] || 1, step[1] || -1);
     else if (event.key === 'Home') focus(line, 0);
-    else if (event.key === 'End') focus(line, columns.length - 1);
+    else if (event.key === 'End') focus(line, columnsAt(plan, lines[line]).length - 1);
     else return false;
     return true;
   };
 
   const onKey = (event: KeyboardEvent, line: number, column: number) => {
-    const [at, atColumn] = [lines[line], columns[column]];
+    const at = lines[line];
+    const atColumn = columnsAt(plan, at)[column];
     if (at?.kind !== 'row' || !atColumn || event.ctrlKey || event.metaKey || event.altKey) return;
     const key = event.key.toLowerCase();
     if (move(event, line, column)) {
@@ -204,7 +218,6 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
   };
 
   return {
-    columns,
     lines,
     shown,
     above,
@@ -230,4 +243,12 @@ export function useGrid({ plan, onChange, onAct }: GridProps) {
     move,
     onKey,
   };
+}
+
+/** The place nearest to one in a direction that will do, else the other way, inside `count` places. */
+function nearest(count: number, wanted: number, direction: number, willDo: (at: number) => boolean) {
+  const start = Math.max(0, Math.min(count - 1, wanted));
+  for (const way of [direction, -direction])
+    for (let at = start; at >= 0 && at < count; at += way) if (willDo(at)) return at;
+  return start;
 }

@@ -15,7 +15,7 @@ BY_PLACE = {
     "Amounts", "Band", "FoodIndex", "Problem", "Usual", "_Found", "_Meaning", "_Phrases", "_Said", "_Usually",
 }  # fmt: skip
 """Values of a few parts whose order says what they are."""
-WITHOUT_SLOTS = {"Container", "FoodIndex"}
+WITHOUT_SLOTS = {"Container", "Demand", "FoodIndex"}
 """They keep what was computed of them beside their fields."""
 
 

@@ -75,8 +75,8 @@ class Demo(unittest.TestCase):
     def test_loading_it_again_changes_nothing(self) -> None:
         load_demo(self.database, TUESDAY)
         with self.database.workspace(self.who.workspace_id) as session:
-            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Client)), 6)
-            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 8)
+            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Client)), 9)
+            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 9)
 
     def test_sentences_speak_the_units_of_the_reader(self) -> None:
         """What people named keeps its words; macros are grams for everybody."""
@@ -113,9 +113,9 @@ class Demo(unittest.TestCase):
             for index, record in enumerate(read_history(database, who, client.id)):
                 yield from texts(f"history {client.name} {index}", asdict(record))
 
-    def test_six_clients_with_different_needs(self) -> None:
+    def test_nine_clients_with_different_needs(self) -> None:
         clients = {client.name: client for client in list_clients(self.database, self.who)}
-        self.assertEqual(len(clients), 6)
+        self.assertEqual(len(clients), 9)
         self.assertEqual({target.slot for target in clients["Bram Oduya"].targets}, {"lunch", "dinner"})
         self.assertEqual({target.day_type for target in clients["Ines Haverkamp"].targets}, {"training", "rest"})
         self.assertEqual(clients["Petra Nowicka"].allergens, ["milk"])

@@ -48,7 +48,7 @@ from yantai.work.pantry.own_foods import add_food
 from yantai.work.plan.inputs import PlanFileInput
 from yantai.work.plan.views import ImportedPlan
 from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
-from yantai.work.recipes.recipes import store_recipe
+from yantai.work.recipes.recipes import load_recipe, store_recipe
 
 _COOKED_SOMEHOW = "simmered"
 """The method of a component whose document tells none; yields are the document's own, so no figure follows from it."""
@@ -72,9 +72,12 @@ def import_plan(database: Database, who: SignedIn, payload: PlanFileInput, now: 
         raise Invalid(f"{faults[0].pointer or 'The file'}: {faults[0].message}", faults) from error
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         taking = _Taking(session, who, document)
-        recipes = {
-            key: store_recipe(session, who, recipe) for key, recipe in taking.recipes(dishes, pots_of(dishes)).items()
+        stored_ids = {
+            key: store_recipe(session, who, recipe).id
+            for key, recipe in taking.recipes(dishes, pots_of(dishes)).items()
         }
+        # Storing one lets go of what was read of those before it.
+        recipes = {key: load_recipe(session, recipe_id) for key, recipe_id in stored_ids.items()}
         batch = taking.batch(recipes, payload, classes)
         session.add(batch)
         session.flush()
@@ -105,6 +108,7 @@ class _Taking:
         """Each dish as a recipe of its name, by its key."""
         document = self.document
         named = {dish.key: dish for dish in document.dishes}
+        places = {component.key: (index, component) for index, component in enumerate(document.components)}
         found: dict[str, RecipeInput] = {}
         for key, dish in dishes.items():
             told = named.get(key)
@@ -115,11 +119,11 @@ class _Taking:
             )
             seen: set[str] = set()
             components, names = [], {}
-            for index, component in enumerate(document.components):
-                if component.key in dish.parts:
-                    made = self._component(index, component, portioned[component.key], pots[component.key], seen)
-                    components.append(made)
-                    names[component.key] = made.name
+            for of in dish.parts:
+                index, component = places[of]
+                made = self._component(index, component, portioned[of], pots[of], seen)
+                components.append(made)
+                names[of] = made.name
             found[key] = RecipeInput(
                 name=document.name if told is None else told.name,
                 note="From a plan document.",
@@ -180,7 +184,8 @@ class _Taking:
         document = self.document
         told = next((dish for dish in document.dishes if dish.key == key), None)
         parts = {} if told is None else {part.component: part for part in told.parts}
-        here = [one for one in document.components if told is None or one.key in parts]
+        by_key = {component.key: component for component in document.components}
+        here = list(by_key.values()) if told is None else [by_key[of] for of in parts]
         copied = copy_recipe(self.session, self.who, recipe)
         for component, part, of in zip(copied.components, copied.dish.parts, here, strict=True):
             part.share_g = (parts[of.key].share_g if told is not None else of.share_g) or part.share_g

@@ -63,9 +63,13 @@ export function BesideView({
   );
 }
 
-/** Batches with a dish of the same name first. */
-const rank = (plan: Plan, batch: Schemas['BatchBrief']) =>
-  batch.dishes.some((name) => plan.dishes.some((dish) => dish.name === name)) ? 0 : 1;
+/** Batches of the same dishes first, then those with some of them. */
+function rank(plan: Plan, batch: Schemas['BatchBrief']) {
+  const mine = new Set(plan.dishes.map((dish) => dish.name));
+  const common = batch.dishes.filter((name) => mine.has(name)).length;
+  if (common === 0) return 2;
+  return common === mine.size && common === batch.dishes.length ? 0 : 1;
+}
 
 function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
   return (

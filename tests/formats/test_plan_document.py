@@ -74,12 +74,32 @@ class Command(unittest.TestCase):
         self.assertAlmostEqual(turkey["ingredients"][0]["purchased_g"], needed / 0.75, delta=0.01)
 
     def test_the_fill_sheet(self) -> None:
+        """A line for each box to tick, what the scale shows without taring, and where filling may stop."""
         code, out, _ = self.run_cli("compute", "--csv", str(EXAMPLE))
-        rows = list(csv.reader(io.StringIO(out)))
-        self.assertEqual((code, rows[0][:3]), (0, ["dish", "container", "count"]))
-        self.assertEqual(rows[0][3], "Turkey mince [g]")
-        self.assertEqual([row[:2] for row in rows[1:]], [["Example C", "Lunch"], ["Example C", "Lunch, tight"]])
-        self.assertEqual([row[-1] for row in rows], ["met", "yes", "no"])
+        rows = list(csv.DictReader(io.StringIO(out)))
+        self.assertEqual(code, 0)
+        counts = {"Lunch": 5, "Lunch, tight": 1}
+        self.assertEqual(
+            [(row["dish"], row["container"], row["number"], row["of"]) for row in rows],
+            [("Example C", name, str(n), str(of)) for name, of in counts.items() for n in range(1, of + 1)],
+        )
+        self.assertEqual([row["met"] for row in rows], ["yes"] * 5 + ["no"])
+        names = [head.removesuffix(" [g]") for head in rows[0] if head.endswith(" [g]") and "," not in head]
+        self.assertEqual(names[0], "Turkey mince")
+        for row in rows:
+            total = 0.0
+            for name in names:
+                total += float(row[f"{name} [g]"])
+                self.assertAlmostEqual(float(row[f"{name}, running total [g]"]), total, places=1)
+                self.assertLessEqual(float(row[f"{name}, stop from [g]"]), float(row[f"{name} [g]"]))
+                self.assertGreaterEqual(float(row[f"{name}, stop to [g]"]), float(row[f"{name} [g]"]))
+                self.assertEqual(row[f"{name}, filled [g]"], "")
+
+    def test_who_must_not_eat_something_is_filled_first(self) -> None:
+        left_out = changed(lambda d: at(d, "containers", 1).update(left_out=["turkey"]))
+        code, out, _ = self.run_cli("compute", "--csv", "-", stdin=left_out)
+        self.assertEqual(code, 0)
+        self.assertEqual(next(csv.DictReader(io.StringIO(out)))["container"], "Lunch, tight")
 
     def test_standard_input(self) -> None:
         code, out, _ = self.run_cli("compute", "-", stdin=EXAMPLE.read_bytes())

@@ -18,14 +18,14 @@ import json, sys
 from importlib.util import find_spec
 from yantai.core import (
     Amounts, Component, ContainerClass, Line, NUTRIENTS, Nutrient, Part, Target, Tolerance, YieldRange,
-    YieldSource, plan
+    YieldSource, one_dish, plan
 )
 held = dict.fromkeys(NUTRIENTS, 0.0) | {Nutrient.KCAL: 360, Nutrient.CARBOHYDRATE: 79, Nutrient.PROTEIN: 7}
 cooks = YieldRange(low=2.8, expected=3, high=3.2, source=YieldSource.COACH)
 rice = Line(name="rice", purchased_g=500, composition=Amounts(tuple(held.values())), yield_range=cooks)
 pot = Part(component=Component(name="Rice", lines=(rice,)), share=1500)
 lunch = ContainerClass(target=Target(carbohydrate_g=60), tolerance=Tolerance(), count=5)
-answer = plan({"rice": pot}, [lunch], step_g=5)
+answer = plan(one_dish({"rice": pot}), [lunch], step_g=5)
 strangers = [name for name in ("sqlalchemy", "pydantic", "fastapi", "yantai.work", "yantai.store") if find_spec(name)]
 json.dump({"grams": answer.portions[0].grams, "met": answer.all_met, "strangers": strangers,
            "where": sys.modules["yantai.core"].__file__}, sys.stdout)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Literal
 
@@ -32,16 +33,17 @@ class ResultContainer(DocumentModel):
     """One of `count` equal containers of a dish: grams by component, what they hold, and what is missed beyond the
     tolerance.
 
-    `beside` are components in a tub of their own, `at_eating` those that are added then; both count in what it holds.
-    `open_groups` are groups of the dish of which it is not said what goes in. `unknown` are figures that an ingredient
-    does not state, so that nobody can say whether they are met; `contradictions` components whose least and most leave
-    no step between them.
+    `stop` says between which grams filling of each may stop: then no figure leaves its band. `beside` are components
+    in a tub of their own, `at_eating` those that are added then; both count in what it holds. `open_groups` are groups
+    of the dish of which it is not said what goes in. `unknown` are figures that an ingredient does not state, so that
+    nobody can say whether they are met; `contradictions` components whose least and most leave no step between them.
     """
 
     name: str
     dish: str
     count: int
     grams: dict[str, float]
+    stop: dict[str, tuple[float, float]]
     beside: list[str]
     at_eating: list[str]
     open_groups: list[str]
@@ -143,8 +145,10 @@ def compute_plan(document: PlanDocument) -> PlanResult:
         name=document.name,
         all_met=answer.all_met,
         containers=[
-            _container(named.name, each, portion, dishes[each.dish])
-            for named, each, portion in zip(document.containers, classes, answer.portions, strict=True)
+            _container(named.name, each, portion, dishes[each.dish], answer.stops(index))
+            for index, (named, each, portion) in enumerate(
+                zip(document.containers, classes, answer.portions, strict=True)
+            )
         ],
         components=[_component(component.key, answer) for component in document.components],
         extra=_extra(answer),
@@ -155,7 +159,9 @@ def _untold_names(dish: Dish, each: ContainerClass) -> list[str]:
     return [dish.parts[key].component.name for key in untold(dish, each)]
 
 
-def _container(name: str, each: ContainerClass, portion: Portions, dish: Dish) -> ResultContainer:
+def _container(
+    name: str, each: ContainerClass, portion: Portions, dish: Dish, stops: Mapping[str, tuple[float, float]]
+) -> ResultContainer:
     parts = dish.parts
     names = [part.component.name for part in parts.values()]
     grams = dict(zip(parts, portion.grams, strict=True))
@@ -163,6 +169,7 @@ def _container(name: str, each: ContainerClass, portion: Portions, dish: Dish) -
         name=name,
         dish=each.dish,
         count=each.count,
+        stop={key: (_shown(low), _shown(high)) for key, (low, high) in stops.items()},
         beside=[key for key, part in parts.items() if part.place is Place.BESIDE],
         at_eating=[key for key, part in parts.items() if part.place is Place.AT_EATING],
         open_groups=dish.open_groups(each),
@@ -228,18 +235,38 @@ def _shown(value: float) -> float:
 
 
 def fill_sheet_csv(document: PlanDocument, result: PlanResult) -> str:
-    """The fill sheet: a row per class of containers, a column of grams per component, then what one container holds."""
+    """The fill sheet: a line for each container, those of people who must not eat something first. For each component
+    its grams, what the scale then shows without taring, between which grams filling may stop, and room for what was
+    filled; then what one container holds."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     macros = (Nutrient.KCAL, Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT)
-    grams = [f"{_cell(component.name)} [g]" for component in document.components]
     dishes = {dish.key: dish.name for dish in document.dishes}
-    writer.writerow(["dish", "container", "count", *grams, *(nutrient.value for nutrient in macros), "met"])
-    for container in result.containers:
-        row = [container.grams.get(component.key, "") for component in document.components]
+    heads = [
+        f"{_cell(component.name)}{what}"
+        for component in document.components
+        for what in (" [g]", ", running total [g]", ", stop from [g]", ", stop to [g]", ", filled [g]")
+    ]
+    writer.writerow(["dish", "container", "number", "of", *heads, *(nutrient.value for nutrient in macros), "met"])
+    told = sorted(zip(document.containers, result.containers, strict=True), key=lambda pair: not pair[0].left_out)
+    for _, container in told:
+        row: list[object] = []
+        total = 0.0
+        for component in document.components:
+            key = component.key
+            if key not in container.grams:
+                row += [""] * 5
+                continue
+            grams = container.grams[key]
+            inside = key not in container.beside and key not in container.at_eating
+            total += grams if inside else 0.0
+            low, high = container.stop.get(key, ("", ""))
+            row += [grams, _shown(total) if inside else "", low, high, ""]
         held = [container.holds[nutrient.value] for nutrient in macros]
         dish = _cell(dishes.get(container.dish, document.name))
-        writer.writerow([dish, _cell(container.name), container.count, *row, *held, "yes" if container.met else "no"])
+        for number in range(1, container.count + 1):
+            of_one = [dish, _cell(container.name), number, container.count]
+            writer.writerow([*of_one, *row, *held, "yes" if container.met else "no"])
     return out.getvalue()
 
 

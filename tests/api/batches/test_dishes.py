@@ -318,6 +318,23 @@ class Dishes(ApiCase):
         missing = self.send("POST", f"/batches/{uuid.uuid4()}/copies", body, status=404)
         self.assertEqual(missing["type"], "missing")
 
+    def test_a_kit_is_weighed_raw_and_teaches_no_yield(self) -> None:
+        plan = self.two()
+        chicken = self.component(plan, "Chicken")
+        kit = {
+            "kind": "pot", "component_id": chicken["id"], "packed_raw": True, "kit_text": "Four hours on low.",
+            "whole_pans": False,
+        }  # fmt: skip
+        packed = self.change(plan, kit)["plan"]
+        raw = self.component(packed, "Chicken")
+        self.assertGreater(raw["needed_g"], chicken["needed_g"])
+        self.assertAlmostEqual(raw["yield_factor"], 1, places=1)
+        weighed = self.change(packed, self.weigh(raw, round(raw["cooked_g"])))["plan"]
+        self.assertEqual(self.component(weighed, "Chicken")["doubts"], [])
+        self.refused(weighed, {**kit, "packed_raw": False}, "packed_raw", "is weighed raw. Take the weight back")
+        learned = [one["name"] for one in self.get("/yields")]
+        self.assertEqual(learned, [])
+
     def test_deleted_is_in_no_list_and_comes_back(self) -> None:
         plan = self.two()
         gone = self.change(plan, {"kind": "delete", "deleted": True})["plan"]

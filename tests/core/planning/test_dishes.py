@@ -619,3 +619,7 @@ class Places(unittest.TestCase):
         found = plan({"": Dish(parts={"kit": kit})}, (each,))
         self.assertEqual(found.portions[0].grams, (200,))
         self.assertAlmostEqual(found.needs["kit"].lines[0].purchased_g, 600)
+        self.assertAlmostEqual(kit.sized_share, 1000, msg="what is 700 g cooked in the recipe is 1,000 g in the bag")
+        weighed = replace(kit, component=replace(kit.component, measured_g=980), raw_fixed=True)
+        self.assertAlmostEqual(weighed.portioned.per_100g[Nutrient.PROTEIN], 100 * 200 / 980)
+        self.assertAlmostEqual(weighed.sized_share, 980)

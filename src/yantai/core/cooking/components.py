@@ -283,6 +283,11 @@ class Component:
         )
 
     @property
+    def as_kit(self) -> Component:
+        """The same packed raw, to be cooked later: what is weighed of it is raw too."""
+        return replace(self.built_raw, measured_g=self.measured_g)
+
+    @property
     def line_yields(self) -> tuple[YieldRange, ...]:
         """What each line weighs cooked over its edible weight in this pot, in order; they add up to `expected_g`.
 

@@ -168,7 +168,7 @@ class Asked:
             if len(drawing) == 1:
                 found |= {(dish, key): _less(part.takes_g, part.portioned.cooked_g) for dish, part in equal.items()}
                 continue
-            wants = {dish: part.share if part.takes_g is None else part.takes_g for dish, part in equal.items()}
+            wants = {dish: part.written_g if part.takes_g is None else part.takes_g for dish, part in equal.items()}
             found |= {(dish, key): grams for dish, grams in wants.items()}
         for key, there_is in self._known_pots().items():
             wants = {dish: found[dish, key] for dish in self._drawing(key) if (dish, key) in found}
@@ -318,7 +318,7 @@ def _mixtures(parts: Mapping[str, Part], held: Mapping[str, Amounts]) -> Iterato
 def _mixture(parts: Mapping[str, Part], held: Mapping[str, Amounts], keys: tuple[str, ...]) -> Mixture:
     members = [parts[key] for key in keys]
     known = [weight for member in members if (weight := member.portioned.measured_g) is not None]
-    amounts = known if len(known) == len(members) else [member.share for member in members]
+    amounts = known if len(known) == len(members) else [member.written_g for member in members]
     shares = tuple(amount / math.fsum(amounts) for amount in amounts)
     part = members[0]
     # The grams of a member are the mixture's times its share, so each part's bounds bind the mixture.

@@ -129,8 +129,15 @@ class Part:
     def sized_share(self) -> float:
         """Its weight in the recipe [g], by what it really weighs: a component that came out lighter is less of the
         plate, so that what stands beside it keeps its amount."""
-        expected = replace(self.component, measured_g=None).expected_g if self.weighed else 0.0
-        return self.share * self.portioned.cooked_g / expected if expected else self.share
+        expected = replace(self.portioned, measured_g=None).expected_g if self.weighed else 0.0
+        return self.written_g * self.portioned.cooked_g / expected if expected else self.written_g
+
+    @property
+    def written_g(self) -> float:
+        """Its weight in the recipe as written, as it goes into the containers [g]: raw where it is packed raw."""
+        if not self.packed_raw:
+            return self.share
+        return self.share * self.component.built_raw.expected_g / self.component.expected_g
 
     @property
     def portioned(self) -> Component:
@@ -139,7 +146,7 @@ class Part:
         if self.school is School.BUILT_RAW:
             return self.component.built_raw
         if self.packed_raw:
-            return replace(self.component.built_raw, measured_g=self.component.measured_g)
+            return self.component.as_kit
         return self.component
 
     @property

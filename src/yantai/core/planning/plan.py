@@ -13,6 +13,7 @@ from yantai.core.planning.cells import Asked
 from yantai.core.planning.dishes import ContainerClass, Dish, Part
 from yantai.core.planning.portioning import PartKey, School
 from yantai.core.portions import Container, Portions, Sharing, solve_all
+from yantai.core.portions.stop import stop_band
 
 ENGINE = 1
 """Raised whenever the same question would be answered with other grams: a plan tells by which it was computed."""
@@ -107,6 +108,15 @@ class Plan:
     def grams(self, index: int) -> dict[str, float]:
         """Grams [g] of each component in one container of a class."""
         return dict(zip(self.keys[index], self.portions[index].grams, strict=True))
+
+    def stops(self, index: int) -> dict[str, tuple[float, float]]:
+        """Between which grams [g] filling of each component may stop in one container of a class."""
+        question = self.questions[index]
+        found: dict[str, tuple[float, float]] = {}
+        for cell, draws in enumerate(question.draws):
+            low, high = stop_band(question.container, question.answer, cell)
+            found |= {key: (low * share, high * share) for key, share in draws.items()}
+        return found
 
     @property
     def lacking_g(self) -> dict[str, float]:

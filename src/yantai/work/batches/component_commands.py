@@ -228,7 +228,7 @@ def weigh(desk: Desk, change: Weigh) -> list[Change]:
         cooked = net_weight_g(vessels, change.removed_g)
     _fix_raw(desk, component)
     with located(desk.pointer):
-        part = desk.loaded.larder.component(component)
+        part = plans.pot_of(desk.loaded, component)
     _refuse_unlikely(desk, component, part, vessels, cooked, change.removed_g)
     _record(desk, component, change, cooked, part)
     if before is None:
@@ -311,7 +311,8 @@ def _record(
             else [],
             removed_g=weighed.removed_g if weighed else 0.0,
             corrects=weighed is not None and weighed.corrects,
-            yield_factor=None if part is None or cooked_g is None else cooked_g / part.basis_g,
+            # What is packed raw tells nothing of how it cooks.
+            yield_factor=None if part is None or cooked_g is None or component.packed_raw else cooked_g / part.basis_g,
             food_id=None if main is None else main.superseded_by or main.id,
             method=component.method,
             recipe_component_id=component.recipe_component_id,

@@ -67,10 +67,7 @@ def plan_view(computed: Computed) -> PlanView:
     batch = computed.loaded.batch
     components = [_component_view(computed, component) for component in computed.components]
     held = {key: need.part.portioned.per_100g for key, need in computed.plan.needs.items()}
-    rows = [
-        _row_view(computed, row, question, portions, held)
-        for (row, portions), question in zip(rows_of(computed), computed.plan.questions, strict=True)
-    ]
+    rows = [_row_view(computed, row, index, portions, held) for index, (row, portions) in enumerate(rows_of(computed))]
     return PlanView(
         batch=BatchHead(
             id=batch.id,
@@ -195,7 +192,7 @@ def _cautions(computed: Computed) -> list[str]:
 
 def _component_view(computed: Computed, component: tables.Component) -> PlanComponentView:
     need, larder = computed.need(component), computed.loaded.larder
-    part = need.part.component
+    part = need.part.portioned if need.part.packed_raw else need.part.component
     in_rounds = (None, None) if component.pan_capacity_g is None else rounds(part.in_pan_g, component.pan_capacity_g)
     return PlanComponentView(
         id=component.id,
@@ -314,10 +311,11 @@ def cause_views(found: Doubt) -> list[CauseView]:
 def _row_view(
     computed: Computed,
     row: tables.ContainerClass,
-    question: Question,
+    index: int,
     portions: Portions,
     held: Mapping[str, Amounts],
 ) -> PlanRowView:
+    question = computed.plan.questions[index]
     target, tolerance = question.container.target, question.container.tolerance
     return PlanRowView(
         id=row.id,
@@ -335,7 +333,7 @@ def _row_view(
         chosen=[uuid.UUID(key) for key in row.chosen],
         volume_ml=portions.volume_ml,
         target=PlanTarget.of(row.figures),
-        cells=_cells(computed, row, portions, held),
+        cells=_cells(computed, row, portions, computed.plan.stops(index), held),
         total_g=_in_container_g(computed, row, portions),
         amounts=AmountsView.of(portions.amounts),
         gauges=[
@@ -369,7 +367,11 @@ def _notes(computed: Computed, question: Question) -> list[str]:
 
 
 def _cells(
-    computed: Computed, row: tables.ContainerClass, portions: Portions, held: Mapping[str, Amounts]
+    computed: Computed,
+    row: tables.ContainerClass,
+    portions: Portions,
+    stops: Mapping[str, tuple[float, float]],
+    held: Mapping[str, Amounts],
 ) -> list[CellView]:
     loaded = computed.loaded
     dish, parts = loaded.dishes[row.dish_id], computed.dishes[str(row.dish_id)].parts
@@ -382,6 +384,8 @@ def _cells(
         CellView(
             component_id=uuid.UUID(key),
             grams=grams,
+            stop_low_g=stops[key][0] if key in stops else None,
+            stop_high_g=stops[key][1] if key in stops else None,
             units=_units(part, grams),
             mixed_g=mixed_g if part.school is School.ONE_POT else None,
             estimated=part.is_estimated and key not in pinned and grams > 0,

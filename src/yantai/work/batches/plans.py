@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
+from yantai.core.cooking.components import Component
 from yantai.core.cooking.doubts import Doubt, doubt
 from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.foods.nutrients import Amounts, total
@@ -175,18 +176,27 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, dish: tables.Dish 
         )
 
 
+def pot_of(loaded: Loaded, component: tables.Component) -> Component:
+    """A component as it stands on the scale: cooked, or raw where it is packed so.
+
+    Raises:
+        CoreError: it makes no sense.
+    """
+    made = loaded.larder.component(component)
+    return made.as_kit if component.packed_raw else made
+
+
 def weighing_doubt(
     loaded: Loaded, component: tables.Component, vessels: Sequence[VesselWeight], removed_g: float
 ) -> Doubt | None:
     """Why a weighing of a component is questioned; None where it is believed."""
-    larder = loaded.larder
     return doubt(
-        larder.component(component),
+        pot_of(loaded, component),
         vessels,
         removed_g=removed_g,
         known_vessels=loaded.vessels,
         others={
-            other.name: larder.component(other)
+            other.name: pot_of(loaded, other)
             for other in loaded.batch.components
             if other.id != component.id and other.raw_fixed
         },

@@ -251,12 +251,15 @@ class ReasonView:
 class CellView:
     """Grams of one component in one container.
 
-    `units` are pieces or scoops, `mixed_g` the whole mixture of one pot that these grams are part of, `estimated` says
-    that nobody weighs it.
+    Filling may stop from `stop_low_g` to `stop_high_g`, where that is known: then no figure leaves its band. `units`
+    are pieces or scoops, `mixed_g` the whole mixture of one pot that these grams are part of, `estimated` says that
+    nobody weighs it.
     """
 
     component_id: uuid.UUID
     grams: float
+    stop_low_g: float | None
+    stop_high_g: float | None
     units: float | None
     mixed_g: float | None
     estimated: bool

@@ -88,7 +88,7 @@ export function WeighList({
           .map((component) => (
             <li key={component.id}>
               <Button className="w-full !justify-between" onClick={() => onOpen(component.id)}>
-                <span className="truncate">{component.name}</span>
+                <span className="min-w-0 text-left leading-tight break-words">{component.name}</span>
                 <span className="figures text-sm">
                   {component.weighing ? `${weight(component.weighing.cooked_g)}` : 'to weigh'}
                 </span>

@@ -73,7 +73,12 @@ function rank(plan: Plan, batch: Schemas['BatchBrief']) {
 
 function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
   return (
-    <div className="relative overflow-x-auto rounded-xl border border-steel bg-sheet">
+    <section
+      aria-label="Both plans"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keys too.
+      tabIndex={0}
+      className="relative overflow-x-auto rounded-xl border border-steel bg-sheet"
+    >
       <table className="w-full border-collapse">
         <caption className="px-3 pt-3 text-left text-sm text-muted">
           Large: {plan.batch.name}. Small: {compared.other}, {day(compared.cook_on)}
@@ -136,7 +141,7 @@ function Both({ plan, compared }: { plan: Plan; compared: Compared }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </section>
   );
 }
 

@@ -68,7 +68,7 @@ export function CopyBatch({ plan }: { plan: Plan }) {
         fault={fault('/cook_on')}
       />
       <Field
-        label="Its name"
+        label="Called"
         value={name}
         onChange={(event) => setTyped(event.target.value)}
         fault={fault('/name')}

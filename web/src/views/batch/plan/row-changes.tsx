@@ -86,6 +86,7 @@ export function Lines({
       other.slot === row.slot &&
       other.day_type === row.day_type,
   );
+  const theirs = plan.rows.filter((other) => other.client_id === row.client_id);
   const leave = async (change: Parameters<PlanDesk['act']>[0]) => {
     await desk.act(change);
     onClose();
@@ -122,6 +123,20 @@ export function Lines({
         >
           Take these containers out
         </Button>
+        {theirs.length > 1 ? (
+          <Button
+            className="w-full"
+            onClick={() =>
+              void leave((now) =>
+                now.rows
+                  .filter((other) => other.client_id === row.client_id)
+                  .map((other) => ({ kind: 'remove-row', row_id: other.id, removed: true })),
+              )
+            }
+          >
+            Cancel all {theirs.length} lines of {row.client}
+          </Button>
+        ) : null}
       </div>
     </details>
   );

@@ -64,6 +64,31 @@ def bowl() -> RecipeInput:
     )
 
 
+def from_parts() -> RecipeInput:
+    """A bowl of one base of two, beside a sauce in a tub."""
+    return RecipeInput(
+        name="Bowls from parts",
+        groups={"base": 1},
+        components=[
+            ComponentInput(
+                name="Rice", role="grain", method="boiled", group="base", maximum_g=400,
+                lines=[line("rice-white-long-grain-dry", 500), line("water", 1000)],
+            ),
+            ComponentInput(
+                name="Quinoa", role="grain", method="boiled", group="base", maximum_g=400,
+                lines=[line("quinoa-dry", 400), line("water", 800)],
+            ),
+            ComponentInput(
+                name="Chicken strips", role="protein", method="grilled", maximum_g=300, lines=[line(CHICKEN, 900)],
+            ),
+            ComponentInput(
+                name="Dressing", role="sauce", method="none", place="beside", tub_ml=60, maximum_g=60,
+                lines=[line("tahini", 100)],
+            ),
+        ],
+    )  # fmt: skip
+
+
 def eaters() -> list[ClientInput]:
     lunch = TargetInput(slot="lunch", protein_g=45, carbohydrate_g=55, fat_g=18, capacity_ml=900)
     dinner = TargetInput(slot="dinner", kcal=520, protein_g=40)

@@ -7,42 +7,16 @@ import uuid
 from typing import Any
 
 from tests.api.case import API, ApiCase
-from tests.kitchens import CHICKEN, bowl, line, planned
+from tests.kitchens import bowl, from_parts, planned
 from tests.support import database
 from yantai.formats.plan_document import read_plan
 from yantai.formats.plan_result import compute_plan
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, TargetInput
 from yantai.work.pantry.reference import reference_id
-from yantai.work.recipes.inputs import ComponentInput, RecipeInput
 from yantai.work.recipes.recipes import save_recipe
 
 Json = dict[str, Any]
-
-
-def from_parts() -> RecipeInput:
-    """A bowl of one base of two, beside a sauce in a tub."""
-    return RecipeInput(
-        name="Bowls from parts",
-        groups={"base": 1},
-        components=[
-            ComponentInput(
-                name="Rice", role="grain", method="boiled", group="base", maximum_g=400,
-                lines=[line("rice-white-long-grain-dry", 500), line("water", 1000)],
-            ),
-            ComponentInput(
-                name="Quinoa", role="grain", method="boiled", group="base", maximum_g=400,
-                lines=[line("quinoa-dry", 400), line("water", 800)],
-            ),
-            ComponentInput(
-                name="Chicken strips", role="protein", method="grilled", maximum_g=300, lines=[line(CHICKEN, 900)],
-            ),
-            ComponentInput(
-                name="Dressing", role="sauce", method="none", place="beside", tub_ml=60, maximum_g=60,
-                lines=[line("tahini", 100)],
-            ),
-        ],
-    )  # fmt: skip
 
 
 class Dishes(ApiCase):

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useEffect, useState } from 'react';
 import { slotName } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
 import { Button } from '~/parts/button';
@@ -246,9 +246,13 @@ export function AddDishPanel({
 }) {
   const recipes = useQuery(recipesQuery);
   const [recipeId, setRecipeId] = useState('');
-  const known = new Set(plan.dishes.map((dish) => dish.id));
+  // The dishes there were before this one, taken once: what is new since is told by them.
+  const [known] = useState(() => new Set(plan.dishes.map((dish) => dish.id)));
   const [added, setAdded] = useState(false);
-  const fresh = added ? plan.dishes.find((dish) => !known.has(dish.id)) : undefined;
+  const fresh = added ? plan.dishes.find((dish) => !known.has(dish.id))?.id : undefined;
+  useEffect(() => {
+    if (fresh) onDish(fresh);
+  }, [fresh, onDish]);
   const add = async () => {
     const problem = await desk.change(() => [
       { kind: 'add-dish', recipe_id: recipeId, name: '', eaters: [] },
@@ -269,7 +273,6 @@ export function AddDishPanel({
       <Button look="main" className="w-full" disabled={!recipeId} onClick={() => void add()}>
         Add it
       </Button>
-      {fresh ? <Button onClick={() => onDish(fresh.id)}>Who eats {fresh.name}?</Button> : null}
     </Panel>
   );
 }

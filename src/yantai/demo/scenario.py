@@ -31,7 +31,7 @@ from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, DayExtraInput, DayInput, TargetInput, ToleranceInput
 from yantai.work.clients.views import ClientView
 from yantai.work.common.who import SignedIn
-from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
+from yantai.work.kitchen.inputs import DailyAimsInput, VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
 from yantai.work.pantry.inputs import FoodInput, LabelInput, MeasureInput, PackInput
 from yantai.work.pantry.own_foods import save_food
@@ -60,7 +60,8 @@ def load_demo(database: Database, today: date | None = None) -> None:
         password=DEMO_PASSWORD,
     )
     _, who = sign_in(database, DEMO_EMAIL, DEMO_PASSWORD, datetime.now(UTC))
-    save_settings(database, who, WorkspaceInput(vessels=_vessels()))
+    aims = DailyAimsInput(produce_g=400, fibre_g=30, sodium_mg=3000)
+    save_settings(database, who, WorkspaceInput(vessels=_vessels(), daily_aims=aims))
     for food in _own_foods():
         save_food(database, who, food, None)
     clients = {client.name: save_client(database, who, client, None) for client in [*_clients(), *more_clients()]}

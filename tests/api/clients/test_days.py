@@ -19,6 +19,7 @@ from yantai.work.clients.inputs import ClientInput, TargetInput
 from yantai.work.recipes.recipes import save_recipe
 
 OATS = {"food_id": food_id("oats-rolled-dry"), "grams": 100}
+APPLE = {"food_id": food_id("apple-with-skin-raw"), "grams": 120}
 DAY = {"day_type": "training", "protein_g": 150, "carbohydrate_g": 250, "fat_g": 60, "extras": [OATS]}
 LUNCH = {"slot": "lunch", "day_type": "training", "day_share": 0.6}
 DINNER = {"slot": "dinner", "day_type": "training", "day_share": 0.4}
@@ -129,6 +130,67 @@ class Days(ApiCase):
         )
         held = [row["amounts"]["protein_g"] for row in plan["rows"] if row["client"] == "Ada Vance"]
         self.assertAlmostEqual(day["total"]["protein_g"], sum(held) + 20 + self.oats()["protein_g"])
+
+    def with_a_day(self, name: str = "Ada Vance") -> None:
+        (client,) = [one for one in self.get("/clients") if one["name"] == name]
+        body = {key: client[key] for key in ("name", "targets", "tolerance", "version", "allergens")}
+        for target in body["targets"]:
+            target.pop("conflict")
+        body["days"] = [{"day_type": "any", "protein_g": 140, "extras": [APPLE]}]
+        self.send("PUT", f"/clients/{client['id']}", body)
+
+    def test_a_day_has_one_container_of_each_meal_however_the_lines_are_split(self) -> None:
+        plan = self.plan()
+        self.with_a_day()
+        before = self.get(f"/batches/{plan['batch']['id']}/days")[0]
+        row = plan["rows"][0]
+        split = self.change(plan, {"kind": "split-row", "row_id": row["id"], "count": 2})["plan"]
+        after = self.get(f"/batches/{plan['batch']['id']}/days")[0]
+        self.assertEqual(after["total"], before["total"])
+        self.assertEqual([one["name"] for one in after["instead"]], ["lunch"])
+        smaller = {"kind": "containers", "row_id": split["rows"][1]["id"], "count": 2, "capacity_ml": 200}
+        small = self.change(split, smaller)["plan"]["rows"][1]
+        instead = self.get(f"/batches/{plan['batch']['id']}/days")[0]["instead"][0]["total"]["protein_g"]
+        taken = before["total"]["protein_g"] - row["amounts"]["protein_g"]
+        self.assertAlmostEqual(instead, taken + small["amounts"]["protein_g"])
+
+    def test_vegetables_fruit_fibre_and_minerals_against_the_coachs_aims(self) -> None:
+        """The bowl has neither; 120 g of apple are all there is, as long as every meal is known."""
+        plan = self.plan()
+        self.with_a_day()
+        there = {one["name"]: one for one in self.get(f"/batches/{plan['batch']['id']}/days")[0]["aims"]}
+        produce = there["vegetables and fruit"]
+        self.assertEqual((produce["amount"], produce["at_least"], produce["aim"]), (120, False, None))
+        self.assertEqual({one["missed"] for one in there.values()}, {None})
+        self.send("PUT", "/settings", {"daily_aims": {"produce_g": 400, "fibre_g": 1, "sodium_mg": 1}})
+        (day,) = self.get(f"/batches/{plan['batch']['id']}/days")
+        self.assertEqual(
+            {one["name"]: one["missed"] for one in day["aims"]},
+            {"vegetables and fruit": True, "fibre": False, "potassium": None, "sodium": True},
+        )
+        self.assertAlmostEqual(
+            {one["name"]: one["amount"] for one in day["aims"]}["potassium"], day["total"]["potassium_mg"]
+        )
+
+    def test_the_nearest_batch_has_the_meal_that_this_one_lacks(self) -> None:
+        """Supper from a batch two days later counts, one four days later does not."""
+        plan = self.plan()
+        self.with_a_day()
+        (ada,) = [one for one in self.get("/clients") if one["name"] == "Ada Vance"]
+        body = {key: ada[key] for key in ("name", "days", "tolerance", "version")}
+        body["days"][0]["extras"] = []
+        body["targets"] = [
+            {key: value for key, value in target.items() if key != "conflict"} for target in ada["targets"]
+        ] + [{"slot": "supper", "protein_g": 30}]
+        supper = self.send("PUT", f"/clients/{ada['id']}", body)["targets"][-1]["id"]
+        recipe = plan["dishes"][0]["recipe_id"]
+        for cook_on, kind in (("2026-12-03", "target"), ("2026-12-01", "container")):
+            dishes = [{"recipe_id": recipe, "eaters": [{"target_id": supper, "count": 1}]}]
+            self.send("POST", "/batches", {"name": cook_on, "cook_on": cook_on, "dishes": dishes}, status=201)
+            (day,) = self.get(f"/batches/{plan['batch']['id']}/days")
+            with self.subTest(cook_on=cook_on):
+                self.assertEqual(day["parts"][-1]["kind"], kind)
+        self.assertEqual(day["parts"][-1]["name"], "supper from 2026-12-01")
 
     def test_each_kind_of_day_has_its_own_meals(self) -> None:
         """A training lunch stands in for the lunch of any day; a dinner of any day is eaten on both."""

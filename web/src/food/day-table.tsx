@@ -2,14 +2,14 @@ import type { Schemas } from '~/api/client';
 import { GaugeLevel } from '~/food/level';
 import { type Amounts, MacroHead, macroFigure } from '~/food/macros';
 import { LIMITED, MACRO_KEYS, type MacroKey } from '~/food/nutrients';
-import { energy, oneDecimal, wholeNumber } from '~/lib/format';
+import { energy, energyWithUnit, oneDecimal, wholeNumber } from '~/lib/format';
 import { Notice } from '~/parts/notice';
 
 type Day = Schemas['DayView'];
 
 const DETAIL: Record<string, string> = {
   extra: 'outside the containers',
-  container: 'container of this batch',
+  container: 'in a container',
   target: 'as targeted',
 };
 
@@ -71,12 +71,36 @@ export function DayTable({ day }: { day: Day }) {
           {!gauge.known ? ', not known' : gauge.miss === 0 ? ', inside' : ''}
         </p>
       ))}
+      {day.aims.map((aim) => (
+        <DailyAim key={aim.name} aim={aim} />
+      ))}
+      {day.instead.map((other) => (
+        <p key={other.name} className="text-sm text-muted">
+          With {other.name} instead: {oneDecimal(other.total.protein_g)} P,{' '}
+          {oneDecimal(other.total.carbohydrate_g)} C, {oneDecimal(other.total.fat_g)} F,{' '}
+          {energyWithUnit(other.total.kcal)}
+        </p>
+      ))}
       {day.notes.map((note) => (
         <Notice key={note} tone="caution">
           {note}
         </Notice>
       ))}
     </div>
+  );
+}
+
+/** What the coach aims at for every day: vegetables and fruit, fibre, minerals. Nothing is claimed where it is not known. */
+function DailyAim({ aim }: { aim: Day['aims'][number] }) {
+  const holds = `${aim.at_least ? 'at least ' : ''}${wholeNumber(aim.amount)} ${aim.unit}`;
+  return (
+    <p className={`text-sm ${aim.missed ? 'font-medium text-alert' : 'text-muted'}`}>
+      {aim.name[0]?.toUpperCase()}
+      {aim.name.slice(1)}: {holds}
+      {aim.aim === null
+        ? '; no aim set'
+        : `; aim ${aim.side} ${wholeNumber(aim.aim)} ${aim.unit}: ${aim.missed === null ? 'not known' : aim.missed ? 'missed' : 'inside'}`}
+    </p>
   );
 }
 

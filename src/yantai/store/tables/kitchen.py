@@ -12,7 +12,8 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.quantities.units import Spoons
-from yantai.store.tables.base import Owned, Row, one_of, owned_table_args, word
+from yantai.core.targets.aims import DAILY_AIMS, DailyAims
+from yantai.store.tables.base import Owned, Row, carried, grams, one_of, owned_table_args, word
 
 
 class Workspace(Row):
@@ -34,6 +35,9 @@ class Workspace(Row):
     time_zone: Mapped[str | None]
     currency: Mapped[str | None]
     free_foods: Mapped[list[str]] = mapped_column(server_default="{}")
+    daily_aims: Mapped[DailyAims | None] = carried(
+        DailyAims, {name: mapped_column(f"daily_{name}", grams(), nullable=True) for name in DAILY_AIMS}
+    )
     foods_version: Mapped[int] = mapped_column(server_default="0")
     basis: Mapped[int] = mapped_column(server_default="0")
     """Counts the changes of what plans depend on and no other row counts: rules, vessels, own foods, packs."""

@@ -50,7 +50,7 @@ from yantai.work.clients.views import (
 from yantai.work.common.errors import Collector, Invalid, Missing, Stale, located, sentence
 from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
-from yantai.work.common.workspace import read_workspace, workspace_rules
+from yantai.work.common.workspace import daily_aims, read_workspace, workspace_rules
 from yantai.work.pantry.composition import named
 
 MOST_WORDS = 60
@@ -97,11 +97,12 @@ def preview_days(database: Database, who: SignedIn, payload: ClientInput) -> Day
         faults = Collector()
         days = check_days(session, faults, payload)
         faults.check()
+        aims = daily_aims(read_workspace(session))
     slots = [(target.slot.strip(), target.day_type.strip()) for target in payload.targets]
     views = []
     for day in days.values():
         eaten = [_as_targeted(payload.targets[index], days) for index in slots_of_day(slots, day.day_type)]
-        view = day_view(day, eaten, tolerance, client_id=None, client=payload.name)
+        view = day_view(day, eaten, tolerance, aims, client_id=None, client=payload.name)
         note = share_note(payload.targets, day.day_type)
         views.append(replace(view, notes=[*view.notes, *([note] if note else [])]))
     return DaysPreview(

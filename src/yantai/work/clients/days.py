@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
@@ -14,11 +14,20 @@ from yantai.core.errors import CoreError
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.nutrients import Amounts, Nutrient, total
 from yantai.core.targets import days as core
+from yantai.core.targets.aims import PRODUCE_GROUPS, UNKNOWN_PRODUCE, DailyAims, Produce, aims_standing
 from yantai.core.targets.targets import Figures, Target, Tolerance
 from yantai.core.targets.words import SIDES, whole_words
 from yantai.store import tables
 from yantai.work.clients.inputs import ClientInput, TargetInput
-from yantai.work.clients.views import DayExtraView, DayPart, DayTargetView, DayView, PlanTarget
+from yantai.work.clients.views import (
+    DailyAimView,
+    DayExtraView,
+    DayInstead,
+    DayPart,
+    DayTargetView,
+    DayView,
+    PlanTarget,
+)
 from yantai.work.common.errors import Collector
 from yantai.work.common.views import AmountsView, GaugeView
 from yantai.work.common.workspace import read_workspace, workspace_rules
@@ -40,6 +49,7 @@ class ClientDay:
     day_type: str
     day: core.Day
     extras: tuple[tuple[str, Amounts], ...]
+    produce: Produce
 
 
 ClientDays = Mapping[str, ClientDay]
@@ -70,6 +80,7 @@ def client_day(day_type: str, figures: Figures, extras: Sequence[Extra], rules: 
         day_type=day_type,
         day=core.Day(figures={**figures.aims, **figures.limits}, extras=total(amounts for _, amounts in held)),
         extras=held,
+        produce=Produce(sum(extra.grams for extra in extras if extra.food.food_group in PRODUCE_GROUPS)),
     )
 
 
@@ -183,11 +194,14 @@ def day_target_view(day: tables.Day, rules: Rules) -> DayTargetView:
 
 @dataclass(frozen=True, kw_only=True)
 class Eaten:
-    """A container of a day: as it is planned, or as its target says."""
+    """A container of a day: as it is planned, or as its target says. `instead` are others of the same meal, which
+    another day gets."""
 
     kind: str
     name: str
     amounts: Amounts
+    produce: Produce = UNKNOWN_PRODUCE
+    instead: tuple[Eaten, ...] = ()
 
 
 def as_targeted(name: str, figures: Figures) -> Eaten:
@@ -196,11 +210,18 @@ def as_targeted(name: str, figures: Figures) -> Eaten:
 
 
 def day_view(
-    day: ClientDay, eaten: Sequence[Eaten], tolerance: Tolerance, *, client_id: uuid.UUID | None, client: str
+    day: ClientDay,
+    eaten: Sequence[Eaten],
+    tolerance: Tolerance,
+    aims: DailyAims,
+    *,
+    client_id: uuid.UUID | None,
+    client: str,
 ) -> DayView:
     """How one day stands with these containers."""
     standings = core.standings(day.day, [one.amounts for one in eaten], tolerance)
     held = total([day.day.extras, *(one.amounts for one in eaten)])
+    produce = sum((one.produce for one in eaten), day.produce)
     return DayView(
         client_id=client_id,
         client=client,
@@ -226,8 +247,23 @@ def day_view(
             )
             for standing in standings
         ],
+        aims=[
+            DailyAimView(**asdict(standing))
+            for standing in aims_standing(aims, held, produce)
+            if not any(nutrient.noun == standing.name for nutrient in day.day.figures)
+        ],
+        instead=[
+            DayInstead(name=other.name, total=AmountsView.of(_with(day, eaten, place, other)))
+            for place, one in enumerate(eaten)
+            for other in one.instead
+        ],
         notes=_notes(day),
     )
+
+
+def _with(day: ClientDay, eaten: Sequence[Eaten], place: int, other: Eaten) -> Amounts:
+    """What the day holds with another container in the place of one."""
+    return total([day.day.extras, *(one.amounts for one in (*eaten[:place], other, *eaten[place + 1 :]))])
 
 
 def _notes(day: ClientDay) -> list[str]:

@@ -161,8 +161,34 @@ class DayPart:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DayInstead:
+    """Another container for a meal of the day: with it in place of the one counted, the day holds this."""
+
+    name: str
+    total: AmountsView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DailyAimView:
+    """How a day stands to what the coach aims at for every day; `aim` is None where nothing is set, and `missed` where
+    nobody can say."""
+
+    name: str
+    unit: str
+    side: str
+    aim: float | None
+    amount: float
+    at_least: bool
+    missed: bool | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DayView:
-    """A client's day of one type against what it shall hold; `left` is what its extras leave for the containers."""
+    """A client's day of one type against what it shall hold; `left` is what its extras leave for the containers.
+
+    `aims` are the coach's for every day, where the day sets none of its own. `instead` are containers of the same meal
+    that another day of this type gets.
+    """
 
     client_id: uuid.UUID | None
     client: str
@@ -172,6 +198,8 @@ class DayView:
     parts: list[DayPart]
     total: AmountsView
     gauges: list[GaugeView]
+    aims: list[DailyAimView]
+    instead: list[DayInstead]
     notes: list[str]
 
 

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from yantai.core.foods.energy import Rules
 from yantai.core.quantities.units import Spoons
+from yantai.core.targets.aims import DailyAims
 from yantai.store import tables
 
 
@@ -33,6 +34,11 @@ def touch_basis(session: Session) -> None:
 def workspace_rules(workspace: tables.Workspace) -> Rules:
     """What the workspace counts by."""
     return Rules(energy=workspace.energy_rule, carbohydrate=workspace.carbohydrate)
+
+
+def daily_aims(workspace: tables.Workspace) -> DailyAims:
+    """What the coach aims at for every day; nothing while nobody has set it."""
+    return workspace.daily_aims or DailyAims()
 
 
 def workspace_spoons(workspace: tables.Workspace) -> Spoons:

@@ -11,8 +11,9 @@ from pydantic import AfterValidator, Field
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.quantities.units import Spoons
+from yantai.core.targets.aims import DAILY_AIMS
 from yantai.work.common.inputs import Payload
-from yantai.work.common.typed import Range, Text, TypedName, Weight
+from yantai.work.common.typed import Number, Range, Text, TypedName, Weight
 
 
 class VesselInput(Payload):
@@ -36,6 +37,15 @@ def _currency(code: str) -> str:
     return code
 
 
+class DailyAimsInput(Payload):
+    """What is aimed at for every day of every client [g, mg]; None is not aimed at."""
+
+    produce_g: Annotated[Number | None, Range(0, DAILY_AIMS["produce_g"][1], "g")] = None
+    fibre_g: Annotated[Number | None, Range(0, DAILY_AIMS["fibre_g"][1], "g")] = None
+    potassium_mg: Annotated[Number | None, Range(0, DAILY_AIMS["potassium_mg"][1], "mg")] = None
+    sodium_mg: Annotated[Number | None, Range(0, DAILY_AIMS["sodium_mg"][1], "mg")] = None
+
+
 class WorkspaceInput(Payload):
     """What the whole kitchen counts by. Nobody set a time zone: times are told in that of the device, and by the server
     in UTC. Nobody set a currency: prices are bare numbers."""
@@ -46,4 +56,5 @@ class WorkspaceInput(Payload):
     time_zone: Annotated[Text, AfterValidator(_known_zone)] | None = None
     currency: Annotated[Text, AfterValidator(_currency)] | None = None
     free_foods: list[Text] = Field(default_factory=list)
+    daily_aims: DailyAimsInput = Field(default_factory=DailyAimsInput)
     vessels: list[VesselInput] = Field(default_factory=list)

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
+
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yantai.core.foods.free_foods import FREE_FOODS
+from yantai.core.targets.aims import DailyAims
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.common.errors import Collector
 from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
-from yantai.work.common.workspace import read_workspace, touch_basis
+from yantai.work.common.workspace import daily_aims, read_workspace, touch_basis
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
-from yantai.work.kitchen.views import KitchenVesselView, SettingsView
+from yantai.work.kitchen.views import DailyAimsView, KitchenVesselView, SettingsView
 
 
 def read_settings(database: Database, who: SignedIn) -> SettingsView:
@@ -38,6 +41,7 @@ def save_settings(database: Database, who: SignedIn, payload: WorkspaceInput) ->
         workspace.spoons = payload.spoons
         workspace.energy_rule, workspace.carbohydrate = payload.energy_rule, payload.carbohydrate
         workspace.time_zone, workspace.currency = payload.time_zone, payload.currency
+        workspace.daily_aims = DailyAims(**payload.daily_aims.model_dump())
         workspace.free_foods = sorted(set(payload.free_foods))
         _save_vessels(session, who, payload.vessels)
         touch_basis(session)
@@ -72,6 +76,7 @@ def _view(session: Session) -> SettingsView:
         time_zone=workspace.time_zone,
         currency=workspace.currency,
         free_foods=workspace.free_foods,
+        daily_aims=DailyAimsView(**asdict(daily_aims(workspace))),
         vessels=[
             KitchenVesselView(id=row.id, name=row.name, empty_g=row.empty_g, capacity_g=row.capacity_g)
             for row in vessels

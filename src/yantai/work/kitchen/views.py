@@ -20,6 +20,16 @@ class KitchenVesselView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DailyAimsView:
+    """What is aimed at for every day of every client [g, mg]; None is not aimed at."""
+
+    produce_g: float | None
+    fibre_g: float | None
+    potassium_mg: float | None
+    sodium_mg: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SettingsView:
     """What the kitchen counts by, its vessels, and the kinds of food that may be declared free."""
 
@@ -30,5 +40,6 @@ class SettingsView:
     time_zone: str | None
     currency: str | None
     free_foods: list[str]
+    daily_aims: DailyAimsView
     vessels: list[KitchenVesselView]
     free_kinds: dict[str, str]

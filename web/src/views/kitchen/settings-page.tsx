@@ -10,7 +10,7 @@ import { MACRO_KEYS } from '~/food/nutrients';
 import { deviceName, LONGEST_DEVICE_NAME, nameDevice } from '~/lib/device';
 import { faultFinder } from '~/lib/faults';
 import { plural } from '~/lib/format';
-import { asWeight, readWeight } from '~/lib/numbers';
+import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Choice, optionsOf, Toggles } from '~/parts/choice';
@@ -31,6 +31,22 @@ const SPOONS = [
 /** Every time zone or currency that the browser knows. */
 const known = (what: 'timeZone' | 'currency') =>
   Intl.supportedValuesOf(what).map((value) => ({ value, label: value }));
+
+const DAILY_AIMS = [
+  { key: 'produce_g', label: 'Vegetables and fruit, at least', unit: 'g' },
+  { key: 'fibre_g', label: 'Fibre, at least', unit: 'g' },
+  { key: 'potassium_mg', label: 'Potassium, at least', unit: 'mg' },
+  { key: 'sodium_mg', label: 'Sodium, at most', unit: 'mg' },
+] as const;
+
+type AimDraft = Record<(typeof DAILY_AIMS)[number]['key'], string>;
+
+const aimDraft = (aims: Schemas['DailyAimsView']): AimDraft => ({
+  produce_g: asText(aims.produce_g),
+  fibre_g: asText(aims.fibre_g),
+  potassium_mg: asText(aims.potassium_mg),
+  sodium_mg: asText(aims.sodium_mg),
+});
 
 type VesselDraft = { key: string; id: string | null; name: string; empty: string; capacity: string };
 
@@ -62,11 +78,17 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
   const [zone, setZone] = useState(settings.time_zone ?? '');
   const [currency, setCurrency] = useState(settings.currency ?? '');
   const [free, setFree] = useState(settings.free_foods);
+  const [aims, setAims] = useState<AimDraft>(() => aimDraft(settings.daily_aims));
   const [vessels, setVessels] = useState<VesselDraft[]>(() => settings.vessels.map(vesselDraft));
   const switched = rules.energy_rule !== settings.energy_rule || rules.carbohydrate !== settings.carbohydrate;
   const local = new Map<string, string>();
   const weight = (pointer: string, text: string) => {
     const { value, fault } = readWeight(text);
+    if (fault) local.set(pointer, fault);
+    return value;
+  };
+  const number = (pointer: string, text: string) => {
+    const { value, fault } = readNumber(text);
     if (fault) local.set(pointer, fault);
     return value;
   };
@@ -76,6 +98,9 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
     time_zone: zone || null,
     currency: currency || null,
     free_foods: free,
+    daily_aims: Object.fromEntries(
+      DAILY_AIMS.map(({ key }) => [key, number(`/daily_aims/${key}`, aims[key])]),
+    ),
     vessels: vessels.map((one, at) => ({
       id: one.id,
       name: one.name,
@@ -93,6 +118,7 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
     onSuccess: (fresh) => {
       queries.setQueryData(settingsQuery.queryKey, fresh);
       setVessels(fresh.vessels.map(vesselDraft));
+      setAims(aimDraft(fresh.daily_aims));
       void queries.invalidateQueries({ queryKey: sessionQuery.queryKey });
       forgetFigures(queries);
       toast.success('Settings are saved.');
@@ -162,6 +188,26 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
               label={words}
               checked={free.includes(kind)}
               onChange={(on) => setFree(on ? [...free, kind] : free.filter((one) => one !== kind))}
+            />
+          ))}
+        </div>
+      </fieldset>
+      <fieldset>
+        <legend className="font-medium">A whole day</legend>
+        <p className="mb-2 text-sm text-muted">
+          What you aim at for everybody’s day, beside its own figures. Vegetables and fruit count raw, without
+          what is trimmed. An empty field aims at nothing.
+        </p>
+        <div className="grid gap-2 sm:grid-cols-2">
+          {DAILY_AIMS.map(({ key, label, unit }) => (
+            <Field
+              key={key}
+              label={label}
+              unit={unit}
+              inputMode="decimal"
+              value={aims[key]}
+              onChange={(event) => setAims({ ...aims, [key]: event.target.value })}
+              fault={fault(`/daily_aims/${key}`)}
             />
           ))}
         </div>

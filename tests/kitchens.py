@@ -14,7 +14,7 @@ from yantai.work.batches.inputs import BatchInput, Change, Changes, DishInput, E
 from yantai.work.batches.make import create_batch
 from yantai.work.batches.views import PlanView
 from yantai.work.clients.clients import save_client
-from yantai.work.clients.inputs import ClientInput, DayExtraInput, DayInput, TargetInput
+from yantai.work.clients.inputs import AtHandInput, ClientInput, DayExtraInput, DayInput, TargetInput
 from yantai.work.common.who import Sent, SignedIn
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
@@ -138,7 +138,8 @@ def full_kitchen() -> SignedIn:
     food = save_food(database(), who, own, None).food
     answer(database(), who, AnswerInput(words="our own stuff", food_id=food.id))
     day = DayInput(protein_g=150, extras=[DayExtraInput(food_id=reference_id(YOGURT), grams=200)])
-    save_client(database(), who, ClientInput(name="Day by day", days=[day]), None)
+    at_hand = [AtHandInput(food_id=reference_id(YOGURT), serving_g=150, most=2)]
+    save_client(database(), who, ClientInput(name="Day by day", days=[day], at_hand=at_hand), None)
     survey = start_survey(database(), who, NOW)
     answer_recipe(database(), who.workspace_id, survey.id, plan.dishes[0].recipe_id)
     sent = replace(who, sent=Sent(command_id=uuid.uuid4(), digest="as it was sent"))

@@ -45,6 +45,28 @@ class WholeDays(BrowserCase):
         expect(history.get_by_text("The any day: 150 g protein; extras 40 g")).to_be_visible()
         expect(history.get_by_text("Lunch: 45 g protein")).to_be_visible()
 
+    def test_what_is_at_hand_is_kept_and_proposed(self) -> None:
+        page = self.page
+        page.get_by_role("button", name="Add a whole day").click()
+        page.get_by_label("Protein", exact=True).first.fill("130")
+        page.get_by_role("button", name="Add a food at hand").click()
+        page.get_by_placeholder("Type a food").fill("greek yogurt nonfat")
+        page.get_by_role("dialog").get_by_role("option", name="Greek yogurt, plain, nonfat", exact=False).first.click()
+        at_hand = page.get_by_role("list", name="Foods at hand")
+        at_hand.get_by_label("A serving").fill("150")
+        at_hand.get_by_label("Most a day").fill("4")
+        self.save()
+        page.reload()
+        expect(at_hand.get_by_label("A serving")).to_have_value("150")
+        expect(at_hand.get_by_label("Most a day")).to_have_value("4")
+        page.goto("/batches")
+        page.get_by_role("link", name="Bowls").click()
+        page.get_by_role("tab", name="Whole days").click()
+        # 85 g of 130 g protein are in the containers: 3 servings of some 15 g each bring it inside.
+        fill_up = page.get_by_role("region", name="What closes the gap")
+        expect(fill_up).to_contain_text("450 g Greek yogurt")
+        expect(fill_up).to_contain_text("nothing is missed")
+
     def test_a_share_without_its_day_says_what_to_do(self) -> None:
         page = self.page
         page.get_by_role("button", name="Add a whole day").click()

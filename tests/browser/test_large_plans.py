@@ -128,7 +128,7 @@ class OtherViews(BrowserCase):
         self.open_demo_batch("Kofta Sunday")
         self.page.get_by_role("tab", name="Whole days").click()
         day = self.page.get_by_role("table", name="The training day of Ines Haverkamp")
-        expect(day.get_by_role("row", name="lunch")).to_contain_text("container of this batch")
+        expect(day.get_by_role("row", name="lunch")).to_contain_text("in a container")
         expect(day.get_by_role("row", name="dinner")).to_contain_text("as targeted")
         expect(day.get_by_role("img", name="protein 137 of 137 g, inside")).to_be_visible()
         # The view stands in the address.

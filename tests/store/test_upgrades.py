@@ -55,6 +55,28 @@ def as_before_dishes(answer: Any) -> Any:
     return {**answer, "batch": batch, "components": components, "extra": dish["extra"]}
 
 
+def comparable(before: Any, now: Any) -> tuple[Any, Any]:
+    """Days count containers of near batches since 0021, not only of the same day: where a meal that was counted as
+    targeted is one of those now, sums differ by it, and what is left to compare are the figures and the other parts."""
+    if not (isinstance(now, list) and now and "parts" in now[0]):
+        return before, now
+    pairs = []
+    for one, other in zip(before, now, strict=True):
+        same = [name(part) for part in one["parts"]] == [name(part) for part in other["parts"]]
+        pairs.append((one, other) if same else (own_of(one, other), own_of(other, one)))
+    return [one for one, _ in pairs], [other for _, other in pairs]
+
+
+def name(part: dict[str, Any]) -> tuple[str, str]:
+    return part["kind"], part["name"]
+
+
+def own_of(day: dict[str, Any], other: dict[str, Any]) -> dict[str, Any]:
+    shared = {name(part) for part in day["parts"]} & {name(part) for part in other["parts"]}
+    kept = {key: day[key] for key in ("client_id", "client", "day_type", "target", "left")}
+    return {**kept, "parts": [part for part in day["parts"] if name(part) in shared]}
+
+
 def differences(before: Any, after: Any, new: set[str], where: str = "") -> Iterator[str]:
     """What was told before and is told otherwise now. Fields that are told in addition are no difference."""
     if isinstance(after, list):
@@ -108,7 +130,8 @@ class Upgrades(unittest.TestCase):
                     answer = client.get(f"/api/v1{address}")
                     self.assertEqual(answer.status_code, 200, answer.text)
                     now = as_before_dishes(answer.json())
-                    self.assertEqual(list(differences(before, now, SINCE.get(folder.name, set()))), [])
+                    found = differences(*comparable(before, now), SINCE.get(folder.name, set()))
+                    self.assertEqual(list(found), [])
 
 
 class TheComparison(unittest.TestCase):

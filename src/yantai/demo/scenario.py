@@ -6,7 +6,7 @@ import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
 from yantai.demo.schools import school_days
-from yantai.demo.sunday import BOWLS, BREAKFAST, KOFTA, LENTILS, bowls, egg_bake, lentil_pot, more_clients
+from yantai.demo.sunday import BOWLS, BREAKFAST, KOFTA, LENTILS, at_hand, bowls, egg_bake, lentil_pot, more_clients
 from yantai.store.database import Database
 from yantai.work.accounts.sessions import account_exists, create_workspace, sign_in
 from yantai.work.batches.commands import change_batch
@@ -256,6 +256,9 @@ def _clients() -> list[ClientInput]:
                 _day("training", 137, 285, 60, [*_breakfast(80, 300), ("banana-raw", 120), ("bread-rye", 100)]),
                 _day("rest", 128, 170, 58, [*_breakfast(60, 250), ("bread-rye", 60)]),
             ],
+            at_hand=at_hand(
+                ("apple-with-skin-raw", 150, 2), ("carrot-raw", 80, 2), ("greek-yogurt-plain-low-fat", 150, 1)
+            ),
             targets=[
                 _target("lunch", 45, 70, 16, 900, "training"),
                 _target("lunch", 45, 42, 18, 900, "rest"),

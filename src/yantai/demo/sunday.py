@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yantai.core.planning.portioning import Place, School
-from yantai.work.clients.inputs import ClientInput, TargetInput
+from yantai.work.clients.inputs import AtHandInput, ClientInput, DayInput, TargetInput
 from yantai.work.pantry.reference import reference_id
 from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
 
@@ -20,6 +20,11 @@ BOWLS = {("Safiya Lund", "lunch"): 5, ("Ottilie Senn", "lunch"): 5}
 """Containers of each dish by client and slot: 41."""
 
 
+def at_hand(*foods: tuple[str, float, int]) -> list[AtHandInput]:
+    """Foods of the reference with the grams of a serving, and how many a day at most."""
+    return [AtHandInput(food_id=reference_id(food), serving_g=grams, most=most) for food, grams, most in foods]
+
+
 def more_clients() -> list[ClientInput]:
     """Three who row in the second boat."""
     return [
@@ -34,6 +39,13 @@ def more_clients() -> list[ClientInput]:
         ClientInput(
             name="Odell Marsh",
             note="Boat mechanic. Eats the same every day and likes it.",
+            days=[DayInput(protein_g=97, carbohydrate_g=195, fat_g=50)],
+            at_hand=at_hand(
+                ("greek-yogurt-plain-low-fat", 200, 1),
+                ("banana-raw", 120, 2),
+                ("almonds-raw", 20, 1),
+                ("apple-with-skin-raw", 150, 2),
+            ),
             targets=[
                 TargetInput(slot="breakfast", protein_g=42, carbohydrate_g=62, fat_g=35, capacity_ml=750),
                 TargetInput(slot="dinner", protein_g=33, carbohydrate_g=96, fat_g=10, capacity_ml=1200),

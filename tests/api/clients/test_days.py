@@ -172,6 +172,40 @@ class Days(ApiCase):
             {one["name"]: one["amount"] for one in day["aims"]}["potassium"], day["total"]["potassium_mg"]
         )
 
+    def test_what_is_at_hand_closes_the_gap_and_what_must_not_go_in_is_not_proposed(self) -> None:
+        plan = self.plan()
+        (ada,) = [one for one in self.get("/clients") if one["name"] == "Ada Vance"]
+        body = {key: ada[key] for key in ("name", "tolerance", "version")}
+        body["targets"] = [{k: v for k, v in target.items() if k != "conflict"} for target in ada["targets"]]
+        held = sum(row["amounts"]["protein_g"] for row in plan["rows"] if row["client"] == "Ada Vance")
+        yoghurt = {"food_id": food_id("greek-yogurt-plain-nonfat"), "serving_g": 100, "most": 3}
+        per_100g = self.get(f"/foods/{yoghurt['food_id']}")["food"]["per_100g"]["protein_g"]
+        body |= {"days": [{"protein_g": held + 2 * per_100g}], "at_hand": [yoghurt]}
+        saved = self.send("PUT", f"/clients/{ada['id']}", body)
+        self.assertEqual([(one["serving_g"], one["most"], one["kept_out"]) for one in saved["at_hand"]], [(100, 3, [])])
+        (day,) = self.get(f"/batches/{plan['batch']['id']}/days")
+        (fill_up,) = day["fill_ups"]
+        self.assertEqual([(one["servings"], one["grams"]) for one in fill_up["foods"]], [(2, 200)])
+        self.assertTrue(fill_up["closes"])
+        self.assertAlmostEqual(fill_up["total"]["protein_g"], held + 2 * per_100g)
+        avoiding = body | {"version": saved["version"], "allergens": ["milk"]}
+        self.assertEqual(self.send("PUT", f"/clients/{ada['id']}", avoiding)["at_hand"][0]["kept_out"], ["milk"])
+        (day,) = self.get(f"/batches/{plan['batch']['id']}/days")
+        self.assertEqual(day["fill_ups"], [])
+
+    def test_what_is_at_hand_is_checked(self) -> None:
+        yoghurt = {"food_id": food_id("greek-yogurt-plain-nonfat"), "serving_g": 100}
+        for at_hand, pointer, words in [
+            ([yoghurt, yoghurt], "/at_hand/1/food_id", "already"),
+            ([yoghurt | {"food_id": "0" * 32}], "/at_hand/0/food_id", "another"),
+            ([yoghurt | {"serving_g": 0}], "/at_hand/0/serving_g", "0.1 to"),
+            ([yoghurt | {"most": 5}], "/at_hand/0/most", "1 to 4"),
+            ([yoghurt] * 13, "/at_hand", "more than the 12"),
+        ]:
+            with self.subTest(pointer=pointer):
+                body = {"name": "Ada", "at_hand": at_hand}
+                self.assert_fault(self.send("POST", "/clients", body, status=422), pointer, words)
+
     def test_the_nearest_batch_has_the_meal_that_this_one_lacks(self) -> None:
         """Supper from a batch two days later counts, one four days later does not."""
         plan = self.plan()

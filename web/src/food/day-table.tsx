@@ -2,7 +2,7 @@ import type { Schemas } from '~/api/client';
 import { GaugeLevel } from '~/food/level';
 import { type Amounts, MacroHead, macroFigure } from '~/food/macros';
 import { LIMITED, MACRO_KEYS, type MacroKey } from '~/food/nutrients';
-import { energy, energyWithUnit, oneDecimal, wholeNumber } from '~/lib/format';
+import { energy, energyWithUnit, oneDecimal, weight, wholeNumber } from '~/lib/format';
 import { Notice } from '~/parts/notice';
 
 type Day = Schemas['DayView'];
@@ -81,6 +81,7 @@ export function DayTable({ day }: { day: Day }) {
           {energyWithUnit(other.total.kcal)}
         </p>
       ))}
+      {day.fill_ups.length ? <FillUps day={day} /> : null}
       {day.notes.map((note) => (
         <Notice key={note} tone="caution">
           {note}
@@ -103,6 +104,26 @@ function DailyAim({ aim }: { aim: Day['aims'][number] }) {
     </p>
   );
 }
+
+/** What a client has at hand and would bring the day nearer, each tried. */
+const FillUps = ({ day }: { day: Day }) => (
+  <section aria-label="What closes the gap" className="border-t border-steel pt-2 text-sm">
+    <h3 className="text-base">From what is at hand</h3>
+    <ul className="space-y-1">
+      {day.fill_ups.map((one) => {
+        const what = one.foods.map((food) => `${weight(food.grams)} ${food.name}`).join(' and ');
+        return (
+          <li key={what}>
+            <strong>{what}</strong>: then {oneDecimal(one.total.protein_g)} P,{' '}
+            {oneDecimal(one.total.carbohydrate_g)} C, {oneDecimal(one.total.fat_g)} F,{' '}
+            {energyWithUnit(one.total.kcal)}
+            {one.closes ? '; nothing is missed' : '; nearer, not all'}
+          </li>
+        );
+      })}
+    </ul>
+  </section>
+);
 
 const LIMIT_WORDS: Record<string, string> = Object.fromEntries(
   LIMITED.map(({ key, name, unit }) => [key, `${name} [${unit}]`]),

@@ -13,7 +13,7 @@ from yantai.store.tables.batches import (
     StoredPlan,
     Weighing,
 )
-from yantai.store.tables.clients import Client, Day, DayExtra, Target, TargetRecord
+from yantai.store.tables.clients import AtHand, Client, Day, DayExtra, Target, TargetRecord
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
     EdiblePortion,
@@ -30,6 +30,7 @@ from yantai.store.tables.surveys import Survey, SurveyAnswer, SurveyPart
 
 __all__ = [
     "Account",
+    "AtHand",
     "Base",
     "Batch",
     "Client",

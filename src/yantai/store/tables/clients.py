@@ -55,6 +55,9 @@ class Client(Owned):
     days: Mapped[list[Day]] = relationship(
         lazy="raise", order_by="Day.position", cascade="all, delete-orphan", passive_deletes=True
     )
+    at_hand: Mapped[list[AtHand]] = relationship(
+        lazy="raise", order_by="AtHand.position", cascade="all, delete-orphan", passive_deletes=True
+    )
 
 
 class Day(HasFigures, Owned):
@@ -82,6 +85,25 @@ class DayExtra(Owned):
     position: Mapped[int]
     food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="RESTRICT"), index=True)
     grams: Mapped[float]
+
+    food: Mapped[Food] = relationship(lazy="raise", viewonly=True)
+
+
+class AtHand(Owned):
+    """A food that a client may eat outside the containers where a day lacks something."""
+
+    __tablename__ = "at_hand"
+    __table_args__ = owned_table_args(
+        within("client_id", "client"),
+        CheckConstraint("serving_g > 0", name="weight"),
+        CheckConstraint("most BETWEEN 1 AND 4", name="most"),
+    )
+
+    client_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    position: Mapped[int]
+    food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="RESTRICT"), index=True)
+    serving_g: Mapped[float]
+    most: Mapped[int]
 
     food: Mapped[Food] = relationship(lazy="raise", viewonly=True)
 

@@ -21,6 +21,7 @@ from yantai.core.targets.words import conflict_words
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.clients import history as target_history
+from yantai.work.clients.at_hand import at_hand_rows, at_hand_views, check_at_hand, with_at_hand
 from yantai.work.clients.days import (
     ClientDays,
     Eaten,
@@ -29,6 +30,7 @@ from yantai.work.clients.days import (
     day_rows,
     day_target_view,
     day_view,
+    eaten_day,
     effective_figures,
     effective_target,
     share_note,
@@ -102,7 +104,7 @@ def preview_days(database: Database, who: SignedIn, payload: ClientInput) -> Day
     views = []
     for day in days.values():
         eaten = [_as_targeted(payload.targets[index], days) for index in slots_of_day(slots, day.day_type)]
-        view = day_view(day, eaten, tolerance, aims, client_id=None, client=payload.name)
+        view = day_view(day, eaten, eaten_day(day, eaten, tolerance, aims), client_id=None, client=payload.name)
         note = share_note(payload.targets, day.day_type)
         views.append(replace(view, notes=[*view.notes, *([note] if note else [])]))
     return DaysPreview(
@@ -174,7 +176,7 @@ def save_client(database: Database, who: SignedIn, payload: ClientInput, client_
         name = _check(session, payload)
         rules = workspace_rules(read_workspace(session))
         if client_id is None:
-            client = tables.Client(workspace_id=who.workspace_id, version=0, targets=[], days=[])
+            client = tables.Client(workspace_id=who.workspace_id, version=0, targets=[], days=[], at_hand=[])
             session.add(client)
         else:
             client = _load(session, client_id, lock=True)
@@ -195,6 +197,7 @@ def save_client(database: Database, who: SignedIn, payload: ClientInput, client_
         known = {target.id: target for target in client.targets}
         client.targets = [_target(who, known, position, one) for position, one in enumerate(payload.targets)]
         client.days = day_rows(who.workspace_id, payload)
+        client.at_hand = at_hand_rows(who.workspace_id, payload)
         session.flush()
         session.expire_all()
         client = _load(session, client.id)
@@ -222,6 +225,7 @@ def client_view(client: tables.Client, rules: Rules) -> ClientView:
         tolerance=ToleranceView(**asdict(client.tolerance)),
         days=[day_target_view(day, rules) for day in client.days],
         targets=[_target_view(target, days) for target in client.targets],
+        at_hand=at_hand_views(client),
         signed_off_by=client.signed_off_by,
         signed_off_on=client.signed_off_on,
         version=client.version,
@@ -229,8 +233,8 @@ def client_view(client: tables.Client, rules: Rules) -> ClientView:
 
 
 def client_query() -> Select[tables.Client]:
-    """Clients with their targets and days."""
-    return select(tables.Client).options(selectinload(tables.Client.targets), with_days())
+    """Clients with their targets, days, and what they have at hand."""
+    return select(tables.Client).options(selectinload(tables.Client.targets), with_days(), with_at_hand())
 
 
 def _load(session: Session, client_id: uuid.UUID, *, lock: bool = False) -> tables.Client:
@@ -244,6 +248,7 @@ def _load(session: Session, client_id: uuid.UUID, *, lock: bool = False) -> tabl
 def _check(session: Session, payload: ClientInput) -> str:
     faults = Collector()
     check_days(session, faults, payload)
+    check_at_hand(session, faults, payload)
     name = faults.text("/name", payload.name, what="the client's name")
     for unknown in sorted(set(payload.allergens) - set(ALLERGENS)):
         faults.add("/allergens", f"“{unknown}” is not one of the known allergens")

@@ -14,7 +14,8 @@ from yantai.core.errors import CoreError
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.nutrients import Amounts, Nutrient, total
 from yantai.core.targets import days as core
-from yantai.core.targets.aims import PRODUCE_GROUPS, UNKNOWN_PRODUCE, DailyAims, Produce, aims_standing
+from yantai.core.targets.aims import PRODUCE_GROUPS, UNKNOWN_PRODUCE, DailyAims, Produce
+from yantai.core.targets.closing import EatenDay
 from yantai.core.targets.targets import Figures, Target, Tolerance
 from yantai.core.targets.words import SIDES, whole_words
 from yantai.store import tables
@@ -26,6 +27,7 @@ from yantai.work.clients.views import (
     DayPart,
     DayTargetView,
     DayView,
+    FillUpView,
     PlanTarget,
 )
 from yantai.work.common.errors import Collector
@@ -209,19 +211,27 @@ def as_targeted(name: str, figures: Figures) -> Eaten:
     return Eaten(kind="target", name=name, amounts=core.as_targeted({**figures.aims, **figures.limits}))
 
 
+def eaten_day(day: ClientDay, eaten: Sequence[Eaten], tolerance: Tolerance, aims: DailyAims) -> EatenDay:
+    """A day with these containers as the core takes it."""
+    return EatenDay(
+        day=day.day,
+        containers=[one.amounts for one in eaten],
+        produce=sum((one.produce for one in eaten), day.produce),
+        tolerance=tolerance,
+        aims=aims,
+    )
+
+
 def day_view(
     day: ClientDay,
     eaten: Sequence[Eaten],
-    tolerance: Tolerance,
-    aims: DailyAims,
+    whole: EatenDay,
+    fill_ups: Sequence[FillUpView] = (),
     *,
     client_id: uuid.UUID | None,
     client: str,
 ) -> DayView:
-    """How one day stands with these containers."""
-    standings = core.standings(day.day, [one.amounts for one in eaten], tolerance)
-    held = total([day.day.extras, *(one.amounts for one in eaten)])
-    produce = sum((one.produce for one in eaten), day.produce)
+    """How one day stands with these containers, which make up the `whole`."""
     return DayView(
         client_id=client_id,
         client=client,
@@ -232,7 +242,7 @@ def day_view(
             *(DayPart(kind="extra", name=name, amounts=AmountsView.of(amounts)) for name, amounts in day.extras),
             *(DayPart(kind=one.kind, name=one.name, amounts=AmountsView.of(one.amounts)) for one in eaten),
         ],
-        total=AmountsView.of(held),
+        total=AmountsView.of(whole.held),
         gauges=[
             GaugeView(
                 nutrient=standing.nutrient,
@@ -245,18 +255,15 @@ def day_view(
                 known=bool(standing.miss) or not standing.at_least or standing.nutrient is Nutrient.FIBRE,
                 at_least=standing.at_least,
             )
-            for standing in standings
+            for standing in whole.standings
         ],
-        aims=[
-            DailyAimView(**asdict(standing))
-            for standing in aims_standing(aims, held, produce)
-            if not any(nutrient.noun == standing.name for nutrient in day.day.figures)
-        ],
+        aims=[DailyAimView(**asdict(standing)) for standing in whole.aim_standings],
         instead=[
             DayInstead(name=other.name, total=AmountsView.of(_with(day, eaten, place, other)))
             for place, one in enumerate(eaten)
             for other in one.instead
         ],
+        fill_ups=list(fill_ups),
         notes=_notes(day),
     )
 

@@ -83,6 +83,14 @@ class DayInput(Aims):
     extras: list[DayExtraInput] = Field(default_factory=list)
 
 
+class AtHandInput(Payload):
+    """A food that may fill up a day: a serving of it, and how many a day at most."""
+
+    food_id: uuid.UUID
+    serving_g: CellGrams
+    most: Annotated[Whole, Range(1, 4, "servings")] = 1
+
+
 class ClientInput(Payload):
     """A client as typed; `version` is the one that was read, None for a new client.
 
@@ -97,6 +105,7 @@ class ClientInput(Payload):
     tolerance: ToleranceInput = Field(default_factory=ToleranceInput)
     days: list[DayInput] = Field(default_factory=list)
     targets: list[TargetInput] = Field(default_factory=list)
+    at_hand: list[AtHandInput] = Field(default_factory=list)
     signed_off_by: Text = ""
     signed_off_on: date | None = None
     version: Whole | None = None

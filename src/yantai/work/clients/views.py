@@ -97,6 +97,18 @@ class DayTargetView(PlanTarget):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class AtHandView:
+    """A food that may fill up a day, a serving of it [g], and how many a day at most. What is `kept_out` by words of
+    the client is not proposed."""
+
+    food_id: uuid.UUID
+    name: str
+    serving_g: float
+    most: int
+    kept_out: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TargetsThen:
     """What a change of a client's targets changed, in words, when and by whom."""
 
@@ -136,6 +148,7 @@ class ClientView:
     tolerance: ToleranceView
     days: list[DayTargetView]
     targets: list[TargetView]
+    at_hand: list[AtHandView]
     signed_off_by: str
     signed_off_on: date | None
     version: int
@@ -158,6 +171,25 @@ class DayPart:
     kind: str
     name: str
     amounts: AmountsView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FillUpFood:
+    """Servings of a food, in grams together."""
+
+    name: str
+    servings: int
+    grams: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FillUpView:
+    """Foods at hand that bring a day nearer to what it shall hold, what it holds with them, and whether then nothing
+    is missed."""
+
+    foods: list[FillUpFood]
+    total: AmountsView
+    closes: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -187,7 +219,7 @@ class DayView:
     """A client's day of one type against what it shall hold; `left` is what its extras leave for the containers.
 
     `aims` are the coach's for every day, where the day sets none of its own. `instead` are containers of the same meal
-    that another day of this type gets.
+    that another day of this type gets. `fill_ups` are tried.
     """
 
     client_id: uuid.UUID | None
@@ -200,6 +232,7 @@ class DayView:
     gauges: list[GaugeView]
     aims: list[DailyAimView]
     instead: list[DayInstead]
+    fill_ups: list[FillUpView]
     notes: list[str]
 
 

@@ -17,8 +17,9 @@ from yantai.store.database import Database
 from yantai.work.batches import stored
 from yantai.work.batches.loading import kept_rules
 from yantai.work.batches.views import PlanRowView, PlanView
+from yantai.work.clients.at_hand import fill_up_views
 from yantai.work.clients.clients import client_query
-from yantai.work.clients.days import Eaten, as_targeted, day_view, effective_figures, stored_days
+from yantai.work.clients.days import Eaten, as_targeted, day_view, eaten_day, effective_figures, stored_days
 from yantai.work.clients.views import DayView
 from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import daily_aims, read_workspace, workspace_rules
@@ -72,16 +73,10 @@ def read_plan_days(database: Database, who: SignedIn, batch_id: uuid.UUID) -> li
             ]
             for day in days.values():
                 indices = slots_of_day([(slot, day_type) for slot, day_type, _ in slots], day.day_type)
-                found.append(
-                    day_view(
-                        day,
-                        [slots[index][2] for index in indices],
-                        client.tolerance,
-                        daily_aims(workspace),
-                        client_id=client.id,
-                        client=client.name,
-                    )
-                )
+                eaten = [slots[index][2] for index in indices]
+                whole = eaten_day(day, eaten, client.tolerance, daily_aims(workspace))
+                fill_ups = fill_up_views(client, whole, rules)
+                found.append(day_view(day, eaten, whole, fill_ups, client_id=client.id, client=client.name))
         return found
 
 

@@ -16,6 +16,7 @@ import { TextField } from '~/parts/form-fields';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { RecordPage } from '~/parts/record-page';
 import { useRecordForm } from '~/parts/use-record-form';
+import { AtHand } from '~/views/clients/at-hand';
 import { DayList } from '~/views/clients/day-list';
 import {
   type ClientDraft,
@@ -125,6 +126,7 @@ function ClientForm({
       </div>
 
       <DayList form={form} preview={days} />
+      <AtHand form={form} />
 
       <section className="mt-6">
         <h2 className="mb-1 text-xl">What one container shall hold</h2>

@@ -72,6 +72,9 @@ const client = (kcal: typeof number) =>
     }),
     days: z.array(day),
     targets: z.array(target),
+    at_hand: z.array(
+      z.object({ key, food_id: z.string(), name: shown, serving_g: or(weight, 0), most: or(number, 0) }),
+    ),
     signed_off_by: z.string(),
     signed_off_on: date,
     version: z.number().nullable(),
@@ -127,6 +130,7 @@ export const newClient = (): ClientDraft => ({
   },
   days: [],
   targets: [newTarget()],
+  at_hand: [],
   signed_off_by: '',
   signed_off_on: '',
   version: null,

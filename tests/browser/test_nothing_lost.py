@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from json import dumps
+
 from playwright.sync_api import Route, expect
 from sqlalchemy import delete, select
 
@@ -261,3 +264,23 @@ class PanelFields(OwnKitchen):
         page.goto("/recipes/new")
         page.get_by_role("button", name="Add a component").click()
         expect(page.get_by_label("Component", exact=True).last).to_be_focused()
+
+
+class OlderDrafts(OwnKitchen):
+    def test_what_an_older_version_kept_is_taken_over_or_left_alone_and_the_page_opens(self) -> None:
+        planned(self.who)
+        page = self.page
+        for path, key, kept in (
+            ("/batches/new", "new-batch", {"name": "Kept", "recipeId": "x", "counts": {"y": "3"}}),
+            ("/clients/new", "/clients/new", {"name": "Kept"}),
+            ("/recipes/new", "/recipes/new", {"name": "Kept", "components": [{"name": "Rice"}]}),
+        ):
+            with self.subTest(path=path):
+                page.goto("/clients")
+                expect(page.get_by_role("link", name="Ada Vance")).to_be_visible()
+                keep = "([key, kept]) => sessionStorage.setItem('yantai/draft/' + key, kept)"
+                page.evaluate(keep, [key, dumps(kept)])
+                page.goto(path)
+                expect(page.get_by_role("heading", level=1)).to_be_visible()
+                name = page.get_by_label(re.compile("^Name")).first
+                expect(name).to_have_value("" if "components" in kept else "Kept")

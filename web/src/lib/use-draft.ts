@@ -36,13 +36,23 @@ export function keepDraftsOf(email: string) {
   sessionStorage.setItem(OWNER, email);
 }
 
+/** What was kept by a version that knew fewer fields, with those of `blank` for the rest. */
+export const completed = <T>(kept: T, blank: T): T =>
+  isFields(kept) && isFields(blank) ? { ...blank, ...kept } : kept;
+
+const isFields = (value: unknown): value is object =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
 /**
  * A state that survives a reload and leaving the page, under a name of its own. As long as it is `initial` nothing is
  * kept; `forget` drops what was typed.
  */
 export function useDraft<T>(key: string, initial: T | (() => T)) {
   const [start] = useState(initial);
-  const [value, setValue] = useState<T>(() => readDraft<T>(key) ?? start);
+  const [value, setValue] = useState<T>(() => {
+    const kept = readDraft<T>(key);
+    return kept === null ? start : completed(kept, start);
+  });
   useEffect(() => keepDraft(key, value === start ? null : value), [key, value, start]);
   const forget = () => {
     setValue(start);

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { toProblem } from '~/api/client';
 import { keepKeys, type Read } from '~/lib/codecs';
 import { useShortcut } from '~/lib/keys';
-import { keepDraft, readDraft } from '~/lib/use-draft';
+import { completed, keepDraft, readDraft } from '~/lib/use-draft';
 import { useIsHere } from '~/lib/use-is-here';
 import { useTypedForm } from '~/lib/use-typed-form';
 import { type Call, type Entry, isAway, isServerAway } from '~/offline/outbox';
@@ -61,9 +61,10 @@ export function useRecordForm<
   const key = useLocation().pathname;
   const entries = useOutbox();
   const waiting = entries.find((entry) => entry.draft?.key === key);
-  const [left] = useState(
-    () => readDraft<Draft>(key) ?? (waiting?.draft?.value as Draft | undefined) ?? null,
-  );
+  const [left] = useState(() => {
+    const kept = readDraft<Draft>(key) ?? (waiting?.draft?.value as Draft | undefined) ?? null;
+    return kept && readable(completed(kept, initial), toInput);
+  });
   const [before, setBefore] = useState<Draft[]>([]);
   const remember = (step: Draft) => setBefore((steps) => [...steps.slice(1 - MOST_STEPS), step]);
   const form = useTypedForm({ initial, toInput, onStep: remember });
@@ -186,4 +187,14 @@ export function useRecordForm<
     submit: (event: FormEvent) => void send(event),
     archive: () => archive.mutate(true),
   };
+}
+
+/** A draft that this version can read; one that an older one kept in another shape is left alone. */
+function readable<Draft>(draft: Draft, toInput: (draft: Draft) => unknown): Draft | null {
+  try {
+    toInput(draft);
+    return draft;
+  } catch {
+    return null;
+  }
 }

@@ -56,6 +56,7 @@ const stored = {
       conflict: null,
     },
   ],
+  at_hand: [{ food_id: 'f', name: 'Oats', serving_g: 40, most: 2, kept_out: [] }],
   signed_off_by: '',
   signed_off_on: null,
   version: 4,

@@ -31,7 +31,6 @@ def main() -> None:
     take(page, "client", "Ines Haverkamp", lambda: look_at_days(page))
     take(page, "recipes", "Recipes", lambda: page.goto("/recipes"))
     take(page, "recipe", "Turkey kofta tray", lambda: page.get_by_role("link", name="Turkey kofta tray").click())
-    take(page, "recipe-chain", "Where this comes from", lambda: open_a_chain(page), level=3)
     take(page, "recipe-asks", "Weeknight pan", lambda: write_a_recipe(page))
     take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
     page.goto("/pantry?text=harissa")
@@ -57,6 +56,9 @@ def main() -> None:
     page.get_by_role("list", name="Changes").wait_for()
     take(page, "plan-days", "Ines Haverkamp, training day", lambda: view(page, "Whole days"), level=2)
     page.goto("/batches")
+    sunday = "Sunday at the boathouse"
+    take(page, "plan-dishes", sunday, lambda: page.get_by_role("link", name=sunday).click())
+    page.goto("/batches")
     page.get_by_role("link", name="Kofta to go").click()
     take(page, "plan-beside", "Kofta to go", lambda: view(page, "Beside another batch"))
     page.goto("/batches")
@@ -64,10 +66,6 @@ def main() -> None:
     page.get_by_role("menuitem", name="Dark kitchen theme").click()
     page.goto("/batches")
     take(page, "plan-kitchen-theme", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
-
-
-def open_a_chain(page: Page) -> None:
-    page.get_by_label("protein in 100 g: where this comes from").first.click()
 
 
 def write_a_recipe(page: Page) -> None:

@@ -65,8 +65,9 @@ def plan_document(
     leftover: Leftover,
     steps: Sequence[DocumentStep] = (),
 ) -> PlanDocument:
-    """The document of dishes by key, with what is told of each component, and of classes with whose containers they
+    """The document of dishes by key, with what is told of each component, in order, and of classes with whose containers they
     are."""
+    pots = pots_of(dishes)
     return PlanDocument(
         format="yantai-plan",
         version=NEWEST,
@@ -75,7 +76,7 @@ def plan_document(
         buffer_share=buffer_share,
         sharing=sharing,
         leftover=leftover,
-        components=[_component(key, part, told[key]) for key, part in pots_of(dishes).items()],
+        components=[_component(key, pots[key], of) for key, of in told.items() if key in pots],
         dishes=[_dish(key, dish) for key, dish in dishes.items()],
         containers=[_containers(eater, each) for eater, each in classes],
         steps=list(steps),

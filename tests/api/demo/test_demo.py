@@ -122,7 +122,7 @@ class Demo(unittest.TestCase):
         smallest = min(clients.values(), key=lambda client: min(t.capacity_ml or 9999 for t in client.targets))
         self.assertEqual(smallest.name, "Teo Vasquez-Lind")
         eats_least = min(clients.values(), key=lambda client: min(t.protein_g or 9999 for t in client.targets))
-        self.assertEqual(eats_least.name, "Safiya Lund")
+        self.assertEqual(eats_least.name, "Ottilie Senn")
         self.assertTrue(all(target.conflict is None for c in clients.values() for target in c.targets))
 
     def test_two_recipes_of_four_components(self) -> None:

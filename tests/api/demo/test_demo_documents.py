@@ -67,7 +67,11 @@ class DemoDocuments(unittest.TestCase):
             with self.subTest(name):
                 result = compute_plan(read_plan(self.texts[name]))
                 keys = [component["key"] for component in json.loads(self.texts[name])["components"]]
-                alone = [[each.grams.get(key, 0.0) for key in keys] for each in result.containers]
+                key_of = dict(zip((component.id for component in plan.components), keys, strict=True))
+                alone = [
+                    [each.grams[key_of[cell.component_id]] for cell in row.cells]
+                    for row, each in zip(plan.rows, result.containers, strict=True)
+                ]
                 self.assert_same(alone, grams_of(plan), name)
 
     def test_schools_counts_rooms_and_weights_came_along(self) -> None:

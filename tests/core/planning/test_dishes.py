@@ -326,7 +326,7 @@ def total_miss(batch: Batch, found: Plan) -> float:
 class SeveralDishes(unittest.TestCase):
     def test_against_a_programme_over_all_steps(self) -> None:
         rng = Random(1111)
-        met = missed = short = unproven = 0
+        met = missed = short = unproven = beyond = 0
         for number in range(PROBLEMS):
             batch = a_batch(rng)
             found = batch.solve()
@@ -339,9 +339,13 @@ class SeveralDishes(unittest.TestCase):
                 made = columns(batch, found)
             best = least_miss(batch, made)
             with self.subTest(number=number):
-                self.assertIsNotNone(best)
+                if best is None:
+                    # A least that a pot cannot give: what there is goes in, and the plan says whose fault it is.
+                    self.assertTrue(any(Limit.POT in portion.limits for portion in found.portions))
+                    beyond += 1
+                    continue
                 self.allowed(batch, found, made)
-                if best is None or math.isnan(best):
+                if math.isnan(best):
                     unproven += 1
                     continue
                 own = total_miss(batch, found)
@@ -353,7 +357,7 @@ class SeveralDishes(unittest.TestCase):
                     self.assertLessEqual(own, 1.012 * best + 2e-4 * sum(c.count for c in batch.classes))
                 short += any(Limit.POT in portion.limits for portion in found.portions)
         self.assertGreater(min(met, missed, short), PROBLEMS // 20)
-        self.assertLess(unproven, PROBLEMS // 50)
+        self.assertLess(unproven + beyond, PROBLEMS // 50)
 
     def allowed(self, batch: Batch, found: Plan, made: list[Column]) -> None:
         """Every cell on a step inside its bounds, no pot overdrawn, nothing set aside exceeded, nothing that was not

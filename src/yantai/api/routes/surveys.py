@@ -7,8 +7,8 @@ import uuid
 from fastapi import APIRouter
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.surveys import surveys
-from yantai.work.surveys.views import AnswerPage, SurveyView
+from yantai.work.surveys import grid, surveys
+from yantai.work.surveys.views import AnswerPage, GridPage, SurveyView
 
 router = APIRouter(tags=["surveys"])
 
@@ -55,3 +55,11 @@ def read_answers(
         limit=limit,
         offset=offset,
     )
+
+
+@router.get("/surveys/{survey_id}/grid")
+def read_grid(
+    survey_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, limit: int = 50, offset: int = 0
+) -> GridPage:
+    """Some clients of a survey by name, with how many of their containers each recipe fits."""
+    return grid.read_grid(database, who, survey_id, limit=limit, offset=offset)

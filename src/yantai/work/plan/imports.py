@@ -185,6 +185,7 @@ class _Taking:
         told = next((dish for dish in document.dishes if dish.key == key), None)
         parts = {} if told is None else {part.component: part for part in told.parts}
         by_key = {component.key: component for component in document.components}
+        order = {key: index for index, key in enumerate(by_key)}
         here = list(by_key.values()) if told is None else [by_key[of] for of in parts]
         copied = copy_recipe(self.session, self.who, recipe)
         for component, part, of in zip(copied.components, copied.dish.parts, here, strict=True):
@@ -197,7 +198,7 @@ class _Taking:
                 continue
             self._pots[of.key] = component.id
             component.raw_fixed = of.raw_fixed or of.cooked_g is not None
-            component.position = len(batch.components)
+            component.position = order[of.key]
             batch.components.append(component)
         copied.dish.position = position
         self._dishes[key] = copied.dish.id

@@ -44,3 +44,41 @@ class AnswerPage:
 
     total: int
     answers: list[AnswerView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridRecipe:
+    """A column of the grid."""
+
+    id: uuid.UUID
+    name: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridCell:
+    """How many of a client's containers a recipe fits; `missed` is the weighted miss of the nearest. `leaves_out` says
+    that something of it has to stay out for this client."""
+
+    recipe_id: uuid.UUID
+    containers: int
+    fits: int
+    missed: float
+    leaves_out: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridRow:
+    """A client of the grid, with a cell for each recipe that is answered."""
+
+    client_id: uuid.UUID
+    client: str
+    cells: list[GridCell]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridPage:
+    """All recipes of a survey and some of its clients; `total` is how many clients there are."""
+
+    total: int
+    recipes: list[GridRecipe]
+    rows: list[GridRow]

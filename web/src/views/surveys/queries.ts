@@ -11,6 +11,25 @@ export const surveyQuery = queryOptions({
 export type Answers = { sort: string; recipe_id?: string; client_id?: string; met?: boolean };
 
 const ANSWERS_AT_ONCE = 100;
+const CLIENTS_AT_ONCE = 50;
+
+/** Clients by recipes, as many clients at once as are looked at. */
+export const gridQuery = (id: string, answered: number) =>
+  infiniteQueryOptions({
+    queryKey: ['survey', id, answered, 'grid'],
+    queryFn: ({ pageParam }) =>
+      ask(
+        api.GET('/api/v1/surveys/{survey_id}/grid', {
+          params: { path: { survey_id: id }, query: { limit: CLIENTS_AT_ONCE, offset: pageParam } },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => {
+      const shown = pages.reduce((sum, page) => sum + page.rows.length, 0);
+      return shown < last.total ? shown : undefined;
+    },
+    placeholderData: keepPreviousData,
+  });
 
 /** Answers of a survey; `answered` recipes, so that they are read again as more come in. */
 export const answersQuery = (id: string, answered: number, wanted: Answers) =>

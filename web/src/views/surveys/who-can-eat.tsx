@@ -2,7 +2,7 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tansta
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { Progress } from 'radix-ui';
 import type { Schemas } from '~/api/client';
-import { exactNumber, moment, plural, slotName } from '~/lib/format';
+import { moment, plural, slotName } from '~/lib/format';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Choice } from '~/parts/choice';
@@ -11,7 +11,9 @@ import { Page } from '~/parts/page';
 import { showProblem } from '~/parts/show-problem';
 import { clientsQuery } from '~/views/clients/queries';
 import { recipesQuery } from '~/views/recipes/queries';
-import { type Answers, answersQuery, surveyQuery } from '~/views/surveys/queries';
+import { AnswerGrid } from '~/views/surveys/answer-grid';
+import { Outside } from '~/views/surveys/outside';
+import { answersQuery, surveyQuery, type Answers as Wanted } from '~/views/surveys/queries';
 import type { Order, WhoCanEatSearch } from '~/views/surveys/search';
 
 type Survey = Schemas['SurveyView'];
@@ -76,7 +78,7 @@ export function WhoCanEat() {
               <Notice tone="alert">{trouble}</Notice>
             </div>
           ))}
-          <AnswerTable survey={newest} />
+          <Answers survey={newest} />
         </>
       ) : (
         <Empty title="Not asked yet">
@@ -110,6 +112,34 @@ function Running({ survey }: { survey: Survey }) {
   );
 }
 
+/** The answers line by line, or as a grid. */
+function Answers({ survey }: { survey: Survey }) {
+  const search = useSearch({ from: '/inside/recipes/who-can-eat' });
+  const navigate = useNavigate();
+  const go = (to: WhoCanEatSearch) =>
+    void navigate({ to: '/recipes/who-can-eat', search: to, replace: true });
+  return (
+    <>
+      <div className="mb-4 max-w-sm">
+        <Choice
+          label="Shown as"
+          options={[
+            { value: '', label: 'lines with the grams' },
+            { value: 'grid', label: 'clients by recipes' },
+          ]}
+          value={search.as ?? ''}
+          onValue={(as) => go({ ...search, as: as || undefined })}
+        />
+      </div>
+      {search.as === 'grid' ? (
+        <AnswerGrid survey={survey} onOpen={(client, recipe) => go({ client, recipe })} />
+      ) : (
+        <AnswerTable survey={survey} />
+      )}
+    </>
+  );
+}
+
 const ORDERS: { value: Order; label: string }[] = [
   { value: 'nearest', label: 'the nearest first' },
   { value: 'recipe', label: 'by recipe' },
@@ -122,7 +152,7 @@ function AnswerTable({ survey }: { survey: Survey }) {
   const recipes = useQuery(recipesQuery);
   const clients = useQuery(clientsQuery);
   const sort = search.sort ?? 'nearest';
-  const wanted: Answers = {
+  const wanted: Wanted = {
     sort,
     ...(search.recipe ? { recipe_id: search.recipe } : {}),
     ...(search.client ? { client_id: search.client } : {}),
@@ -267,9 +297,7 @@ function AnswerRow({ answer }: { answer: Schemas['AnswerView'] }) {
         </Link>
         <span className="block text-sm text-muted">{slotName(answer.slot, answer.day_type)}</span>
       </td>
-      <td className="px-3 py-2">
-        {answer.met ? <strong>fits</strong> : <Outside by={Math.sqrt(answer.missed)} />}
-      </td>
+      <td className="px-3 py-2">{answer.met ? <strong>fits</strong> : <Outside missed={answer.missed} />}</td>
       <td className="px-3 py-2">
         {answer.told}
         {answer.without.length ? (
@@ -279,15 +307,5 @@ function AnswerRow({ answer }: { answer: Schemas['AnswerView'] }) {
         ) : null}
       </td>
     </tr>
-  );
-}
-
-/** How far outside its bands a container lies, all its figures together. */
-function Outside({ by }: { by: number }) {
-  if (by < 0.1) return <span className="text-alert">just outside</span>;
-  return (
-    <span className="text-alert">
-      outside by <span className="figures font-semibold">{exactNumber(by)} ×</span> the tolerance
-    </span>
   );
 }

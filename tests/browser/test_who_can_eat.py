@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import threading
 
 from playwright.sync_api import expect
@@ -52,6 +53,21 @@ class WhoCanEat(BrowserCase):
         self.page.reload()
         expect(rows).to_have_count(1 + 1)
         expect(rows.nth(1)).to_contain_text("Milo Brandt")
+
+    def test_clients_by_recipes(self) -> None:
+        self.ask()
+        self.work()
+        expect(self.page.get_by_role("progressbar")).to_be_hidden()
+        choose(self.page, "Shown as", "clients by recipes")
+        # Ada's dinner is met by the bowl, her lunch is not; Milo's goes without the sauce.
+        rows = self.page.get_by_role("row")
+        expect(rows).to_have_count(1 + 2)
+        ada = self.page.get_by_role("button", name=re.compile(r"Ada Vance, Chicken bowl: fits \d of 2$"))
+        expect(ada).to_be_visible()
+        milo = self.page.get_by_role("button", name=re.compile("Milo Brandt, Chicken bowl: fits . of 1, something"))
+        milo.click()
+        expect(rows).to_have_count(1 + 1)
+        expect(rows.nth(1)).to_contain_text("without Sauce")
 
     def test_stopped(self) -> None:
         self.ask()

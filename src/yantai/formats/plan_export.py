@@ -65,8 +65,8 @@ def plan_document(
     leftover: Leftover,
     steps: Sequence[DocumentStep] = (),
 ) -> PlanDocument:
-    """The document of dishes by key, with what is told of each component, in order, and of classes with whose containers they
-    are."""
+    """The document of dishes by key, of components in the order in which they are told, and of classes with whose
+    containers they are."""
     pots = pots_of(dishes)
     return PlanDocument(
         format="yantai-plan",

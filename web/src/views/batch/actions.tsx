@@ -27,12 +27,16 @@ export function Actions({
   onShow: (aside: Aside) => void;
 }) {
   const packed = plan.batch.packed_at !== null;
+  const [only] = plan.dishes;
   const allWeighed = plan.components.every((component) => component.weighing !== null || !component.to_weigh);
   const pack = () => desk.act((now) => [{ kind: 'packed', packed: now.batch.packed_at === null }]);
   return (
     <>
       <StepButton words="Undo" step={desk.steps.undo} onPress={desk.undo} />
       <StepButton words="Redo" step={desk.steps.redo} onPress={desk.redo} />
+      {only && plan.dishes.length === 1 ? (
+        <Button onClick={() => onShow({ show: 'dish', id: only.id })}>The dish</Button>
+      ) : null}
       {packed ? null : <Button onClick={() => onShow({ show: 'add-dish' })}>Add a dish</Button>}
       <Button onClick={() => onShow({ show: 'history' })}>History</Button>
       {packed ? null : <Button onClick={() => onShow({ show: 'reach' })}>Reach map</Button>}

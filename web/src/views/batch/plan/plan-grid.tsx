@@ -38,7 +38,7 @@ const KEYS: Key[] = [
 export function PlanGrid(props: GridProps) {
   'use no memo';
   useListed('In the plan', KEYS);
-  const { plan, moved, chosenComponent, onAct, onComponent, onDish } = props;
+  const { plan, moved, chosenComponent, onAct, onComponent } = props;
   const grid = useGrid(props);
   const { lines, virtual } = grid;
   const [only] = plan.dishes;
@@ -87,15 +87,6 @@ export function PlanGrid(props: GridProps) {
                 scope="col"
                 className={`${FROZEN_LEFT} border-r border-steel p-2.5 text-left text-sm font-medium text-muted`}
               >
-                {only && !several ? (
-                  <button
-                    type="button"
-                    onClick={() => onDish(only.id)}
-                    className="mb-1 block min-h-11 w-full text-left font-heading text-base leading-tight font-bold text-ink hover:underline"
-                  >
-                    {only.name}
-                  </button>
-                ) : null}
                 Client
               </th>
               <th

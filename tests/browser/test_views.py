@@ -10,6 +10,8 @@ from playwright.sync_api import expect
 from tests.browser.case import DESK, TABLET, BrowserCase, choose
 
 PHONE = (390, 844)
+BEYOND_THE_EDGE = """[...document.querySelectorAll("main *")]
+  .filter((node) => node.getBoundingClientRect().right > innerWidth + 1).map((node) => node.outerHTML.slice(0, 80))"""
 
 FIND_UNREADABLE = """() => {
   const found = [];
@@ -213,6 +215,27 @@ class Views(BrowserCase):
                 self.assertEqual(self.page.evaluate(FIND_UNREADABLE), [])
                 self.resize(PHONE)
                 self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), PHONE[0])
+
+    def test_a_phone_reads_without_scrolling_sideways(self) -> None:
+        self.signed_in()
+        page = self.page
+        page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
+        for path, heading in (
+            ("/", "Today"),
+            ("/clients", "Clients"),
+            ("/recipes", "Recipes"),
+            ("/batches", "Batches"),
+        ):
+            page.goto(path)
+            expect(page.get_by_role("heading", name=heading, level=1)).to_be_visible()
+            page.wait_for_load_state("networkidle")
+            if path == "/batches":
+                self.open_demo_batch("Sunday at the boathouse")
+                expect(page.get_by_role("region", name="Lentil pot")).to_be_visible()
+            with self.subTest(path=path):
+                self.assertEqual(page.evaluate(BEYOND_THE_EDGE), [])
+        page.get_by_role("button", name="Change grams in the grid").click()
+        expect(page.get_by_role("table")).to_be_visible()
 
     def resize(self, size: tuple[int, int]) -> None:
         """What is drawn anew for another size is drawn."""

@@ -12,7 +12,8 @@ import yantai.core
 import yantai.formats
 
 BY_PLACE = {
-    "Amounts", "Band", "FoodIndex", "Problem", "Usual", "_Found", "_Meaning", "_Phrases", "_Said", "_Usually",
+    "Amounts", "Band", "FoodIndex", "Problem", "Produce", "Usual", "_Found", "_Meaning", "_Phrases", "_Said",
+    "_Usually",
 }  # fmt: skip
 """Values of a few parts whose order says what they are."""
 WITHOUT_SLOTS = {"Container", "Demand", "FoodIndex"}

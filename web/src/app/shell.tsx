@@ -52,7 +52,10 @@ export function Shell() {
         <Link to="/" className="font-heading text-[22px] font-bold">
           Yantai
         </Link>
-        <nav aria-label="Main" className="flex flex-1 flex-wrap gap-x-1">
+        <nav
+          aria-label="Main"
+          className="flex flex-1 flex-wrap gap-x-1 max-sm:order-last max-sm:-mx-2.5 max-sm:basis-full"
+        >
           {PLACES.map((place) => (
             <Link
               key={place.to}
@@ -76,7 +79,7 @@ export function Shell() {
         <button
           type="button"
           onClick={() => setHelping(true)}
-          className="inline-flex min-h-11 items-center gap-2 text-sm text-on-bar-muted hover:text-on-bar"
+          className="hidden sm:inline-flex min-h-11 items-center gap-2 text-sm text-on-bar-muted hover:text-on-bar"
         >
           Keys <kbd className="figures rounded border border-on-bar-muted px-1.5 py-0.5 text-xs">?</kbd>
         </button>

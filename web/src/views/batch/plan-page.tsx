@@ -1,8 +1,10 @@
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { Tabs } from 'radix-ui';
+import { useState } from 'react';
 import { day, plural } from '~/lib/format';
 import { useShortcut } from '~/lib/keys';
 import { whatMoved } from '~/lib/moved';
+import { usePhone } from '~/lib/use-media';
 import { Button } from '~/parts/button';
 import { Guard } from '~/parts/guard';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
@@ -18,6 +20,7 @@ import { Extra } from '~/views/batch/next-steps';
 import { BesideView } from '~/views/batch/plan/beside-view';
 import { DaysView } from '~/views/batch/plan/days-view';
 import { dishNames } from '~/views/batch/plan/dishes';
+import { PlanCards } from '~/views/batch/plan/plan-cards';
 import { PlanGrid } from '~/views/batch/plan/plan-grid';
 import { OnePot, OutOfPlan, Pots } from '~/views/batch/plan/pots';
 import { EngineOlder, FoodsChanged, RecipeChanged, TargetsChanged } from '~/views/batch/taken-anew';
@@ -35,6 +38,8 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
   const desk = usePlan(batchId);
   const preview = usePreview(batchId);
   const search = useSearch({ from: '/inside/batches/$batchId' });
+  const phone = usePhone();
+  const [typing, setTyping] = useState(false);
   const navigate = useNavigate();
   const go = (to: PlanSearch) =>
     void navigate({ to: '/batches/$batchId', params: { batchId }, search: to, replace: true });
@@ -91,20 +96,29 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
                 </Guard>
               ) : (
                 <Guard what="The plan">
-                  <PlanGrid
-                    plan={preview.plan ?? plan}
-                    moved={preview.plan ? whatMoved(plan, preview.plan) : desk.moved}
-                    chosenRow={aside.show === 'row' ? aside.id : null}
-                    chosenComponent={chosenComponent?.id ?? null}
-                    onChange={desk.change}
-                    onAct={desk.act}
-                    onPreview={(changes) =>
-                      changes ? preview.show(plan.batch.version, changes) : preview.end()
-                    }
-                    onRow={(id) => setAside({ show: 'row', id })}
-                    onComponent={(id) => setAside({ show: 'component', id })}
-                    onDish={(id) => setAside({ show: 'dish', id })}
-                  />
+                  {phone ? (
+                    <Button className="mb-3 w-full" onClick={() => setTyping(!typing)}>
+                      {typing ? 'Read it line by line' : 'Change grams in the grid'}
+                    </Button>
+                  ) : null}
+                  {phone && !typing ? (
+                    <PlanCards plan={preview.plan ?? plan} onRow={(id) => setAside({ show: 'row', id })} />
+                  ) : (
+                    <PlanGrid
+                      plan={preview.plan ?? plan}
+                      moved={preview.plan ? whatMoved(plan, preview.plan) : desk.moved}
+                      chosenRow={aside.show === 'row' ? aside.id : null}
+                      chosenComponent={chosenComponent?.id ?? null}
+                      onChange={desk.change}
+                      onAct={desk.act}
+                      onPreview={(changes) =>
+                        changes ? preview.show(plan.batch.version, changes) : preview.end()
+                      }
+                      onRow={(id) => setAside({ show: 'row', id })}
+                      onComponent={(id) => setAside({ show: 'component', id })}
+                      onDish={(id) => setAside({ show: 'dish', id })}
+                    />
+                  )}
                 </Guard>
               )}
             </Tabs.Content>

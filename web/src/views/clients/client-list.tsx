@@ -5,6 +5,7 @@ import { MacroName } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { allergensQuery } from '~/food/queries';
 import { plural, slotName, wholeNumber } from '~/lib/format';
+import { usePhone } from '~/lib/use-media';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
@@ -13,6 +14,7 @@ import { clientsQuery } from '~/views/clients/queries';
 export function ClientList() {
   const clients = useQuery(clientsQuery);
   const allergens = useQuery(allergensQuery);
+  const phone = usePhone();
   if (clients.isError) return <LoadFailed error={clients.error} retry={() => void clients.refetch()} />;
   if (!clients.data) return <Loading what="the clients" />;
   const names = allergens.data ?? {};
@@ -30,6 +32,12 @@ export function ClientList() {
         <Empty title="No client yet">
           <p>Add who eats, with the macros one container of theirs shall hold.</p>
         </Empty>
+      ) : phone ? (
+        <ul className="space-y-3">
+          {clients.data.map((client) => (
+            <ClientCard key={client.id} client={client} allergens={names} />
+          ))}
+        </ul>
       ) : (
         <div className="relative overflow-x-auto">
           <table className="w-full">
@@ -56,13 +64,9 @@ export function ClientList() {
   );
 }
 
-function ClientRows({
-  client,
-  allergens,
-}: {
-  client: Schemas['ClientView'];
-  allergens: Record<string, string>;
-}) {
+type OfClient = { client: Schemas['ClientView']; allergens: Record<string, string> };
+
+function ClientRows({ client, allergens }: OfClient) {
   const targets = client.targets.length ? client.targets : [null];
   return (
     <tbody className="border-b border-steel bg-sheet">
@@ -90,21 +94,60 @@ function ClientRows({
           </td>
           {place === 0 ? (
             <td rowSpan={targets.length} className="p-3 align-top">
-              {client.allergens.length ? (
-                <strong className="block text-alert">
-                  No {client.allergens.map((one) => allergens[one] ?? one).join(', ')}
-                </strong>
-              ) : null}
-              {client.exclusions.length ? (
-                <strong className="block">leave out {client.exclusions.join(', ')}</strong>
-              ) : null}
-              {client.dislikes.length ? (
-                <span className="block text-muted">not fond of {client.dislikes.join(', ')}</span>
-              ) : null}
+              <MustNot client={client} allergens={allergens} />
             </td>
           ) : null}
         </tr>
       ))}
     </tbody>
+  );
+}
+
+function MustNot({ client, allergens }: OfClient) {
+  return (
+    <>
+      {client.allergens.length ? (
+        <strong className="block text-alert">
+          No {client.allergens.map((one) => allergens[one] ?? one).join(', ')}
+        </strong>
+      ) : null}
+      {client.exclusions.length ? (
+        <strong className="block">leave out {client.exclusions.join(', ')}</strong>
+      ) : null}
+      {client.dislikes.length ? (
+        <span className="block text-muted">not fond of {client.dislikes.join(', ')}</span>
+      ) : null}
+    </>
+  );
+}
+
+/** A client as a phone has room for: container below container. */
+function ClientCard({ client, allergens }: OfClient) {
+  return (
+    <li className="rounded-xl border border-steel bg-sheet p-4">
+      <Link
+        to="/clients/$clientId"
+        params={{ clientId: client.id }}
+        className="block min-h-11 text-lg font-semibold underline-offset-4 hover:underline"
+      >
+        {client.name}
+      </Link>
+      <MustNot client={client} allergens={allergens} />
+      {client.targets.map((target) => (
+        <p key={target.id} className="mt-2 border-t border-steel pt-2">
+          <span className="block">{slotName(target.slot, target.day_type)}</span>
+          <span className="figures flex flex-wrap gap-x-3 text-sm">
+            {MACRO_KEYS.filter((key) => target[key] !== null).map((key) => (
+              <span key={key} className="whitespace-nowrap">
+                <strong className="text-base">{wholeNumber(target[key] ?? 0)}</strong> <MacroName of={key} />
+              </span>
+            ))}
+            {target.capacity_ml ? (
+              <span className="whitespace-nowrap">in {wholeNumber(target.capacity_ml)} ml</span>
+            ) : null}
+          </span>
+        </p>
+      ))}
+    </li>
   );
 }

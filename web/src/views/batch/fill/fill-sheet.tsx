@@ -1,7 +1,7 @@
 import { day, exactGrams, grams, slotName, weight, wholeNumber } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
-import { usePrinting } from '~/lib/use-printing';
+import { usePrinting } from '~/lib/use-media';
 import type { Plan } from '~/views/batch/frame/use-plan';
 import { type Row, reasonWords } from '~/views/batch/plan/columns';
 import { type DishPart, partsOf, placeWords } from '~/views/batch/plan/dishes';

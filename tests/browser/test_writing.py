@@ -280,6 +280,8 @@ class Steps(BrowserCase):
         expect(self.page.get_by_label("Step 1", exact=True)).to_have_value(
             "Roast the chicken at 200 °C for 35 minutes."
         )
+        # The figures have come, and what stands below them stays in its place.
+        expect(self.page.get_by_text("About, by this recipe")).to_have_count(3)
 
     def read(self) -> RecipeView:
         self.page.get_by_role("button", name="Save recipe").click()

@@ -245,6 +245,8 @@ class Days(ApiCase):
         self.assertEqual(sides, {"protein_g": ("aim", 6), "sodium_mg": ("at most", 0), "fibre_g": ("at least", 0)})
         # What a target does not aim at is not known of its container, which is not zero.
         self.assertIn("sodium_mg", rest["total"]["at_least"])
+        known = {gauge["nutrient"]: gauge["known"] for gauge in rest["gauges"]}
+        self.assertEqual(known, {"protein_g": True, "sodium_mg": False, "fibre_g": False})
         self.assertEqual([target["protein_g"] for target in found["targets"]], [40, 60, 50])
 
 

@@ -29,6 +29,22 @@ class StopBand(unittest.TestCase):
         full = replace(box, capacity_ml=260.0)
         self.assertAlmostEqual(stop_band(full, portions(full, (200.0,)), 0)[1], 208)
 
+    def test_the_least_and_the_most_end_it(self) -> None:
+        """The same 200 g: a least of 195 g and a most of 205 g lie inside what the target allows. What was pinned
+        beyond them stays inside."""
+        cell = Cell(per_100g=food(20, 0, 0), share=1, minimum_g=195, maximum_g=205)
+        box = Container(cells=(cell,), target=Target(protein_g=40), tolerance=Tolerance(protein_g=3))
+        self.assertEqual(stop_band(box, portions(box, (200.0,)), 0), (195, 205))
+        self.assertEqual(stop_band(box, portions(box, (210.0,)), 0), (195, 210))
+
+    def test_what_must_not_go_in_has_no_room(self) -> None:
+        cells = (
+            Cell(per_100g=food(20, 0, 0), share=1),
+            Cell(per_100g=food(0, 0, 0), share=1, left_out=True),
+        )
+        box = Container(cells=cells, target=Target(protein_g=40), tolerance=Tolerance(protein_g=3))
+        self.assertEqual(stop_band(box, portions(box, (200.0, 0.0)), 1), (0, 0))
+
     def test_what_is_missed_gets_no_worse(self) -> None:
         """150 g hold 30 g: 7 g below the band, so not a gram less."""
         cell = Cell(per_100g=food(20, 0, 0), share=1)
@@ -41,10 +57,12 @@ class StopBand(unittest.TestCase):
         rng = Random(79)
         ended = 0
         for number in range(300):
-            problem = a_problem(rng, classes=1, weighed=0, schools=[rng.choice(SOLVED[:1])] * rng.randint(1, 4))
+            problem = a_problem(
+                rng, classes=1, weighed=0, schools=[rng.choice(SOLVED) for _ in range(rng.randint(1, 4))]
+            )
             for question in problem.solve().questions:
                 answer = solve(question.container)
-                for index in range(len(question.container.cells)):
+                for index, cell in enumerate(question.container.cells):
                     low, high = stop_band(question.container, answer, index)
                     self.assertLessEqual(low, answer.grams[index])
                     self.assertGreaterEqual(high, answer.grams[index])
@@ -60,12 +78,16 @@ class StopBand(unittest.TestCase):
                             for n, miss in then.misses.items()
                             if miss > max(answer.misses[n], 0) + 3e-3 or miss < min(answer.misses[n], 0) - 3e-3
                         ]
+                        planned = answer.grams[index]
+                        least, most = min(cell.minimum_g, planned), max(cell.maximum_g, planned)
+                        beyond = cell.left_out or not least <= grams <= most
                         with self.subTest(number=number, index=index, grams=grams):
                             if may:
                                 self.assertEqual(worse, [])
-                            elif not then.is_overfull and low <= high < MOST_OVER * max(answer.grams[index], 1):
-                                self.assertNotEqual(worse, [])
-                                ended += 1
+                                self.assertTrue(grams == planned or not beyond)
+                            elif not then.is_overfull and high < MOST_OVER * max(answer.grams[index], 1):
+                                self.assertTrue(worse or beyond)
+                                ended += bool(worse)
         self.assertGreater(ended, 200)
 
 

@@ -53,6 +53,12 @@ class FillUps(unittest.TestCase):
         self.assertEqual(fill_ups(day, [APPLE, BAR, YOGHURT]), ())
         self.assertEqual(fill_ups(a_day(amounts(protein_g=100), protein_g=140), []), ())
 
+    def test_a_gap_that_nobody_knows_of_is_not_filled(self) -> None:
+        """40 g of 140 g protein are known, and a meal says nothing of it: there may be no gap at all."""
+        unknown = Amounts(amounts(protein_g=40).known, frozenset({Nutrient.PROTEIN}))
+        self.assertEqual(fill_ups(a_day(unknown, protein_g=140), [BAR, YOGHURT]), ())
+        self.assertNotEqual(fill_ups(a_day(amounts(protein_g=40), protein_g=140), [BAR, YOGHURT]), ())
+
     def test_what_is_proposed_is_the_best_of_all_choices_and_makes_nothing_worse(self) -> None:
         """Against every choice of servings, with misses counted anew."""
         rng = Random(11)

@@ -59,6 +59,18 @@ class ByHand(unittest.TestCase):
         _, fibre, sodium = standings(day, [amounts(0, 125, 0, 100)], Tolerance())
         self.assertEqual((fibre.miss, sodium.miss), (-30, 0))
 
+    def test_of_a_sum_that_is_not_all_known_only_what_is_certain_is_told(self) -> None:
+        """Below a figure, and below a most, the unknown part decides; a most that is passed and a least that is reached
+        stay so, whatever it is."""
+        day = Day(figures={P: 100, Nutrient.FIBRE: 30, Nutrient.SODIUM: 2000})
+        for share, unsure in ((0.5, [True, True, True]), (1.0, [True, False, True]), (1.5, [False, False, False])):
+            held = dict(zip((P, Nutrient.FIBRE, Nutrient.SODIUM), (100, 30, 2000), strict=True))
+            known = Amounts(tuple(share * held.get(n, 0.0) for n in NUTRIENTS), frozenset(NUTRIENTS))
+            exact = Amounts(known.known)
+            with self.subTest(share=share):
+                self.assertEqual([one.unsure for one in standings(day, [known], Tolerance())], unsure)
+                self.assertFalse(any(one.unsure for one in standings(day, [exact], Tolerance())))
+
     def test_a_container_as_its_target_says(self) -> None:
         held = as_targeted({P: 45, C: 55, F: 16})
         self.assertEqual(held[KCAL], 45 * 4 + 55 * 4 + 16 * 9)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from yantai.core.cooking.components import Component
 from yantai.core.errors import CoreError, require_range
-from yantai.core.planning.portioning import COUNTED, SET, UNBOUNDED, Bounds, Place, School, check_portioning
+from yantai.core.planning.portioning import COUNTED, SET, UNBOUNDED, Bounds, Place, Portioned, School, check_portioning
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, check_room
 from yantai.core.speaking import weight
 from yantai.core.targets.targets import Target, Tolerance
@@ -20,7 +20,7 @@ TUB_RANGE_ML = (5.0, 2000.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Part:
+class Part(Portioned):
     """One component in one dish: how it gets into the containers of that dish.
 
     The component, its role and what is known of its weight belong to the pot, so they are the same in every dish that
@@ -34,33 +34,16 @@ class Part:
         whole_pans: it is cooked by whole pans as written, never by a part of one.
         role: what it is on the plate; only where nobody gave a most does anything depend on it.
         bounds: the least and the most in one container; `usual_most_g` stands in by role where nobody gave a most.
-        unit_g: grams of one scoop, from one weighed scoop [g]; of one piece where the component does not say.
-        unit_part: the smallest part of a piece, scoop or built unit that is given: 1, or 0.5 for halves.
-        plate_share: share of the plate, in any unit common to the components in shares.
-        eye_g: grams [g] of an amount that is not weighed.
-        place: in the container, in a tub of its own beside it, or added at eating, which no pot gives.
-        tub_ml: what the tub beside the container holds [ml].
-        takes_g: what of the pot is set aside for this dish [g]; None for what its containers need.
-        group: the group of the dish of which a container takes one or some; None for a part that all take.
     """
 
     component: Component
     share: float
-    school: School = School.BY_COMPONENT
     role: str = "mixed"
     raw_fixed: bool = False
     packed_raw: bool = False
     whole_pans: bool = False
     bounds: Bounds = UNBOUNDED
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
-    unit_g: float | None = None
-    unit_part: float = 1.0
-    plate_share: float = 1.0
-    eye_g: float = 0.0
-    place: Place = Place.IN_CONTAINER
-    tub_ml: float | None = None
-    takes_g: float | None = None
-    group: str | None = None
 
     def __post_init__(self) -> None:
         if self.school is School.BUILT_RAW and (self.one_g or 0) > MAXIMUM_CELL_G:

@@ -76,16 +76,21 @@ UNBOUNDED = Bounds()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Portioning:
-    """How a component gets into the containers of a dish, as its part says it; `Part` explains the fields.
+class Portioned:
+    """How a component gets into the containers of a dish.
 
-    Raises:
-        CoreError: the least is above the most.
+    Attributes:
+        unit_g: grams of one scoop, from one weighed scoop [g]; of one piece where the component does not say.
+        unit_part: the smallest part of a piece, scoop or built unit that is given: 1, or 0.5 for halves.
+        plate_share: share of the plate, in any unit common to the components in shares.
+        eye_g: grams [g] of an amount that is not weighed.
+        place: in the container, in a tub of its own beside it, or added at eating, which no pot gives.
+        tub_ml: what the tub beside the container holds [ml].
+        takes_g: what of the pot is set aside for this dish [g]; None for what its containers need.
+        group: the group of the dish of which a container takes one or some; None for a part that all take.
     """
 
     school: School = School.BY_COMPONENT
-    minimum_g: float = 0.0
-    maximum_g: float | None = None
     unit_g: float | None = None
     unit_part: float = 1.0
     plate_share: float = 1.0
@@ -94,6 +99,18 @@ class Portioning:
     tub_ml: float | None = None
     takes_g: float | None = None
     group: str | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Portioning(Portioned):
+    """The same as it is written down: with the least and the most in one container [g].
+
+    Raises:
+        CoreError: the least is above the most.
+    """
+
+    minimum_g: float = 0.0
+    maximum_g: float | None = None
 
     def __post_init__(self) -> None:
         _ = self.bounds

@@ -9,14 +9,17 @@ from yantai.core.portions.problem import MISS_NOISE, Container, Portions
 
 def stop_band(container: Container, answer: Portions, index: int) -> tuple[float, float]:
     """The least and the most grams [g] of one cell with which no figure of the container leaves its band, and none that
-    is outside gets further away; within what the container holds and carries. The planned grams always lie between.
+    is outside gets further away; within what the container holds and carries, and within the least and the most of the
+    cell. The planned grams always lie between; of what is left out there is nothing to fill.
 
     `low = max over aims of x + (min(L, h) − h) / a` and `high = min of x + (max(U, h) − h) / a`, where `x` are the
     planned grams, `h` is what the container holds of a nutrient, `[L, U]` its band, and `a` what a gram of this cell
     brings.
     """
     cell, planned = container.cells[index], answer.grams[index]
-    low, high = 0.0, math.inf
+    if cell.left_out:
+        return 0.0, 0.0
+    low, high = cell.minimum_g, cell.maximum_g
     for aim in container.aims:
         per_g = cell.per_100g[aim.nutrient] / 100
         held = answer.amounts[aim.nutrient]

@@ -108,8 +108,11 @@ def _times(produce: Produce, count: int) -> Produce:
 
 
 def _misses(day: EatenDay) -> dict[str, float]:
-    """How far off each figure and each aim of the coach is, as a share of it."""
-    found = {standing.nutrient.value: abs(standing.miss) / max(standing.target, 1.0) for standing in day.standings}
+    """How far off each figure and each aim of the coach is, as a share of it; nothing where nobody can say."""
+    found = {
+        standing.nutrient.value: 0.0 if standing.unsure else abs(standing.miss) / max(standing.target, 1.0)
+        for standing in day.standings
+    }
     for aim in day.aim_standings:
         missed = abs(aim.amount - aim.aim) / max(aim.aim, 1.0) if aim.missed and aim.aim is not None else 0.0
         found.setdefault(f"aim {aim.name}", missed)

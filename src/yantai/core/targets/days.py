@@ -80,6 +80,13 @@ class Standing:
     miss: float
     at_least: bool
 
+    @property
+    def unsure(self) -> bool:
+        """Nobody can say whether it is met: what is not known may bring a sum into its band, or beyond it. A least that
+        is reached, and a most that is passed, are certain."""
+        reached = self.miss == 0 and self.nutrient in AT_LEAST
+        return self.at_least and self.miss <= 0 and not reached
+
 
 def standings(day: Day, containers: Iterable[Amounts], tolerance: Tolerance) -> tuple[Standing, ...]:
     """A day against its figures, with its extras and these containers.

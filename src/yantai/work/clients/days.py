@@ -252,7 +252,7 @@ def day_view(
                 amount=standing.amount,
                 off=standing.amount - standing.target,
                 miss=standing.miss,
-                known=bool(standing.miss) or not standing.at_least or standing.nutrient is Nutrient.FIBRE,
+                known=not standing.unsure,
                 at_least=standing.at_least,
             )
             for standing in whole.standings

@@ -1,6 +1,6 @@
 import { MacroName } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
-import { energy, exactWeight, oneDecimal, plural, signed, slotName } from '~/lib/format';
+import { energy, exactWeight, oneDecimal, signed, slotName } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
 import type { Plan } from '~/views/batch/frame/use-plan';
 import { type Row, reasonWords } from '~/views/batch/plan/columns';
@@ -34,7 +34,7 @@ export function PlanCards({ plan, onRow }: { plan: Plan; onRow: (id: string) => 
           ))}
       </ul>
       {plan.rows.every((row) => row.dish_id !== dish.id || row.count === 0) ? (
-        <p className="text-muted">{plural(0, 'container')}</p>
+        <p className="text-muted">No container of it yet.</p>
       ) : null}
     </section>
   ));

@@ -352,7 +352,10 @@ function WeighForm({
 
 /** The kitchen's own pans by name: a tap takes one off. */
 function KnownVessels({ onPick }: { onPick: (emptyGrams: number) => void }) {
-  const vessels = useQuery(settingsQuery).data?.vessels ?? [];
+  const settings = useQuery(settingsQuery);
+  const vessels = settings.data?.vessels ?? [];
+  // The room of a line is kept while they come: what is below must not move away from under a finger.
+  if (settings.isPending) return <p aria-hidden className="mb-2 min-h-9" />;
   if (vessels.length === 0) return null;
   return (
     <p className="mb-2 flex flex-wrap gap-1">

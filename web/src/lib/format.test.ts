@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest';
-import { currencyUnit, day, keepPlace, moment, price } from '~/lib/format';
+import { between, currencyUnit, day, keepPlace, moment, price } from '~/lib/format';
+import { keepUnits } from '~/lib/units';
 
 afterEach(() => keepPlace({ time_zone: null, currency: null }));
 
@@ -24,5 +25,25 @@ describe('where a kitchen is', () => {
     keepPlace({ time_zone: null, currency: 'EUR' });
     expect(price(2.5)).toBe('EUR\u00a02.50');
     expect(currencyUnit()).toBe('EUR');
+  });
+});
+
+describe('where filling may stop', () => {
+  const metric = { mass_unit: 'g', temperature_unit: 'C', energy_unit: 'kcal' };
+  afterEach(() => keepUnits(metric));
+
+  it('is rounded inward', () => {
+    expect(between(110.2, 125, 137.9)).toBe('111–137');
+    expect(between(110, 125, 137)).toBe('110–137');
+  });
+
+  it('always holds what is planned', () => {
+    expect(between(85.7, 85.7, 85.9)).toBe('85.7–85.7');
+  });
+
+  it('is in the unit of the person', () => {
+    keepUnits({ ...metric, mass_unit: 'oz' });
+    // 100 g are 3.527 oz, 200 g are 7.055 oz.
+    expect(between(100, 150, 200)).toBe('3.6–7');
   });
 });

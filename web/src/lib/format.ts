@@ -39,6 +39,13 @@ export const grams = (value: number) =>
   massUnit() === 'g' ? whole.format(value) : upToTenth.format(massShown(value));
 export const exactGrams = (value: number) =>
   massUnit() === 'g' ? upToTenth.format(value) : upToHundredth.format(massShown(value));
+/** From where to where filling may stop, rounded inward: what stands here is never outside. */
+export function between(low: number, planned: number, high: number): string {
+  const steps = massUnit() === 'g' ? 1 : 10;
+  const inside = (value: number, round: (steps: number) => number, clip: (...values: number[]) => number) =>
+    clip(round(massShown(value) * steps) / steps, massShown(planned));
+  return `${upToHundredth.format(inside(low, Math.ceil, Math.min))}–${upToHundredth.format(inside(high, Math.floor, Math.max))}`;
+}
 /** A weight with its unit. */
 export const weight = (value: number) => `${grams(value)} ${massUnit()}`;
 export const exactWeight = (value: number) => `${exactGrams(value)} ${massUnit()}`;

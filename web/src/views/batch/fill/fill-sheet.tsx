@@ -1,4 +1,4 @@
-import { day, exactGrams, grams, slotName, weight, wholeNumber } from '~/lib/format';
+import { between, day, exactGrams, slotName, weight, wholeNumber } from '~/lib/format';
 import { unitCount, unitWord } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
 import { usePrinting } from '~/lib/use-media';
@@ -176,9 +176,7 @@ function FillFigure({
       <span className="block text-xs leading-tight">
         {runningG === null ? null : <>shows {exactGrams(runningG)}</>}
         {cell.units === null && cell.stop_low_g !== null && cell.stop_high_g !== null ? (
-          <span className="block">
-            {grams(cell.stop_low_g)}–{grams(cell.stop_high_g)}
-          </span>
+          <span className="block">{between(cell.stop_low_g, cell.grams, cell.stop_high_g)}</span>
         ) : null}
       </span>
       <span className="mt-4 block border-b border-dotted border-ink" title="Filled" />

@@ -7,13 +7,14 @@ import uuid
 from typing import Any
 
 from tests.api.case import API, ApiCase
-from tests.kitchens import bowl, from_parts, planned
+from tests.kitchens import CHICKEN, bowl, from_parts, line, planned
 from tests.support import database
 from yantai.formats.plan_document import read_plan
 from yantai.formats.plan_result import compute_plan
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, TargetInput
 from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import ComponentInput, RecipeInput
 from yantai.work.recipes.recipes import save_recipe
 
 Json = dict[str, Any]
@@ -322,6 +323,57 @@ class Dishes(ApiCase):
         plan = self.made(*[(recipe, [(self.target("Ada Vance"), 1)])] * 12)
         self.assertEqual(len(plan["components"]), 36)
         self.refused(plan, {"kind": "add-dish", "recipe_id": recipe}, "recipe_id", "12 dishes at most")
+        self.assert_fault(self.made(*[(recipe, [(self.target("Ada Vance"), 1)])] * 13, status=422), "/dishes", "12")
+
+    def test_a_pot_is_offered_once_however_many_dishes_have_the_like(self) -> None:
+        recipe = str(self.first.dishes[0].recipe_id)
+        plan = self.made(*[(recipe, [(self.target("Ada Vance"), 1)])] * 4)
+        offered = [one["other_id"] for one in plan["shareable"]]
+        self.assertEqual((len(offered), len(set(offered))), (9, 9))
+        firsts = {part["component_id"] for part in plan["dishes"][0]["parts"]}
+        self.assertEqual({one["component_id"] for one in plan["shareable"]}, firsts)
+        while plan["shareable"]:
+            pair = plan["shareable"][0]
+            change = {"kind": "share-pot", "component_id": pair["other_id"], "with_component_id": pair["component_id"]}
+            plan = self.change(plan, change)["plan"]
+        self.assertEqual({one["id"] for one in plan["components"]}, firsts)
+
+    def test_sixty_components_twelve_dishes_and_hundreds_of_containers(self) -> None:
+        """Nothing is silently zero: every container holds what it should, or the plan says what it misses."""
+        foods = ("rice-white-long-grain-dry", "carrot-raw", "broccoli-raw", CHICKEN, "quinoa-dry")
+        recipes = [
+            save_recipe(
+                database(),
+                self.who,
+                RecipeInput(
+                    name=f"Dish {number}",
+                    components=[
+                        ComponentInput(
+                            name=f"Part {number}.{place}", role="mixed", method="boiled", maximum_g=300,
+                            lines=[line(food, 400 + 20 * number)],
+                        )
+                        for place, food in enumerate(foods)
+                    ],
+                ),
+                None,
+            )
+            for number in range(12)
+        ]  # fmt: skip
+        eaters = [(self.target("Ada Vance"), 20), (self.target("Milo Brandt"), 15)]
+        plan = self.made(*[(str(recipe.id), eaters) for recipe in recipes])
+        self.assertEqual((len(plan["components"]), sum(row["count"] for row in plan["rows"])), (60, 420))
+        off = {one["row_id"] for one in plan["to_settle"]}
+        for row in plan["rows"]:
+            self.assertGreater(row["total_g"], 0)
+            self.assertTrue(row["id"] in off or all(gauge["miss"] == 0 for gauge in row["gauges"]))
+        for component in plan["components"]:
+            taken = sum(
+                row["count"] * cell["grams"]
+                for row in plan["rows"]
+                for cell in row["cells"]
+                if cell["component_id"] == component["id"]
+            )
+            self.assertAlmostEqual(component["needed_g"], taken, places=3)
 
     def test_a_recipe_says_its_groups_and_places(self) -> None:
         shown = self.get(f"/recipes/{self.parts.id}")

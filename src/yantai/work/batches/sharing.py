@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from itertools import combinations
+import uuid
+from collections.abc import Hashable
 
 from yantai.core.cooking.sharing import why_apart
 from yantai.core.errors import CoreError
@@ -16,21 +17,40 @@ _SAME = {"method": "method", "lid": "lid", "cook_min": "minutes on the heat", "p
 
 
 def shareable(loaded: Loaded) -> list[ShareableView]:
-    """Pairs of components in different dishes of which one pot could be cooked."""
+    """Components of which one pot could be cooked with one of another dish: each is offered once, with the first that
+    is made of the same."""
     found = []
-    used = [component for component in loaded.batch.components if dishes_of(loaded, component) and not component.aside]
-    for one, other in combinations(used, 2):
-        mine, theirs = dishes_of(loaded, one), dishes_of(loaded, other)
-        if {dish.id for dish in mine} & {dish.id for dish in theirs} or why_not_shared(loaded, one, other):
+    of_dishes: dict[uuid.UUID, list[tables.Dish]] = {}
+    for dish in loaded.batch.dishes:
+        for part in dish.parts:
+            of_dishes.setdefault(part.component_id, []).append(dish)
+    alike: dict[Hashable, list[tables.Component]] = {}
+    for other in loaded.batch.components:
+        if other.aside or other.id not in of_dishes:
             continue
-        found.append(
-            ShareableView(
-                component_id=one.id,
-                other_id=other.id,
-                words=f"{one.name} in {_names(mine)} and {other.name} in {_names(theirs)} are made of the same",
+        theirs = of_dishes[other.id]
+        # What differs in these is not the same; only what is left is looked at closely.
+        before = alike.setdefault(_made_of(other), [])
+        for one in before:
+            mine = of_dishes[one.id]
+            if {dish.id for dish in mine} & {dish.id for dish in theirs} or why_not_shared(loaded, one, other):
+                continue
+            found.append(
+                ShareableView(
+                    component_id=one.id,
+                    other_id=other.id,
+                    words=f"{one.name} in {_names(mine)} and {other.name} in {_names(theirs)} are made of the same",
+                )
             )
-        )
+            break
+        before.append(other)
     return found
+
+
+def _made_of(component: tables.Component) -> Hashable:
+    """What two components have to have in common whatever their amounts are."""
+    lines = frozenset(line.food_id or line.source_id for line in component.lines)
+    return (lines, *(getattr(component, field) for field in _SAME))
 
 
 def dishes_of(loaded: Loaded, component: tables.Component) -> list[tables.Dish]:

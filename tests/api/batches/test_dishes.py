@@ -157,6 +157,8 @@ class Dishes(ApiCase):
         row = plan["rows"][0]
         rice, quinoa, chicken, _ = plan["dishes"][0]["parts"]
         self.assertEqual([cell["limit"] for cell in row["cells"]][:2], ["not chosen", "not chosen"])
+        # What is missed before it is chosen is no point of its own.
+        self.assertEqual(len([point for point in plan["to_settle"] if point["row_id"] == row["id"]]), 1)
         both = {"kind": "choice", "row_id": row["id"], "chosen": [rice["component_id"], quinoa["component_id"]]}
         self.refused(plan, both, "chosen", "takes 1 of base; 2 are chosen")
         self.refused(plan, {**both, "chosen": [chicken["component_id"]]}, "chosen", "no such part to choose")

@@ -72,7 +72,8 @@ def _of_row(
     conflict = conflict_words(plan.questions[row].container.target)
     if conflict:
         yield OpenPoint(title=f"{name}: target at odds", detail=conflict, row=row)
-    elif not portions.inside:
+    # What is missed before everything is chosen says nothing of the target.
+    elif not portions.inside and not dish.open_groups(each):
         yield _missed(row, name, each, portions, dish)
     if portions.is_overfull:
         yield _overfull(row, name, each, portions)
@@ -101,17 +102,26 @@ def _short(key: str, need: ComponentNeed) -> OpenPoint:
 
 def _choice(row: int, name: str, each: ContainerClass, dish: Dish) -> Iterator[OpenPoint]:
     """Groups of which it is not said, or not possible, what goes in."""
+    to_choose, takings, chosen = [], [], []
     for group in dish.open_groups(each):
         takes, members = dish.groups[group], dish.members(group)
-        chosen = [dish.parts[key].component.name for key in members if key in each.chosen]
         possible = [dish.parts[key].component.name for key in members if key not in each.left_out]
+        if len(possible) < takes:
+            yield OpenPoint(
+                title=f"{name}: {group} not chosen",
+                detail=f"These containers take {takes} of {group}, and only {', '.join(possible) or 'none'} may go in. "
+                "Add a part to the group, or give them another dish.",
+                row=row,
+            )
+            continue
+        to_choose.append(group)
+        takings.append(f"{takes} of {', '.join(possible)}")
+        chosen += [dish.parts[key].component.name for key in members if key in each.chosen]
+    if to_choose:
         has = f"It has {' and '.join(chosen)}. " if chosen else ""
         yield OpenPoint(
-            title=f"{name}: {group} not chosen",
-            detail=f"{has}These containers take {takes} of {', '.join(possible)}. Choose, or let the choices be spread."
-            if len(possible) >= takes
-            else f"These containers take {takes} of {group}, and only {', '.join(possible) or 'none'} may go in. Add a "
-            "part to the group, or give them another dish.",
+            title=f"{name}: {', '.join(to_choose)} not chosen",
+            detail=f"{has}These containers take {'; '.join(takings)}. Choose, or let the choices be spread.",
             row=row,
         )
     barred = [dish.parts[key].component.name for key in dish.parts if key in each.chosen & each.left_out]

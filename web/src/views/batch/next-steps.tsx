@@ -4,6 +4,7 @@ import { Notice } from '~/parts/notice';
 import type { Aside } from '~/views/batch/aside-panel';
 import { Panel } from '~/views/batch/frame/panel';
 import type { Plan } from '~/views/batch/frame/use-plan';
+import { hasOpenGroup } from '~/views/batch/plan/dishes';
 
 /** What the leftovers of the weighed pots would fill, where the coach wants that. */
 export function Extra({ plan }: { plan: Plan }) {
@@ -47,26 +48,39 @@ export function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside
   }
   return (
     <>
-      {plan.to_settle.map((one) => (
-        <Notice key={one.title} tone="alert" title={one.title}>
-          <p>{one.detail}</p>
-          {one.row_id || one.component_id ? (
-            <button
-              type="button"
-              className="mt-1 min-h-9 font-medium underline"
-              onClick={() =>
-                onShow(
-                  one.row_id
-                    ? { show: 'row', id: one.row_id }
-                    : { show: 'component', id: one.component_id ?? '' },
-                )
-              }
-            >
-              {one.row_id ? 'Ways out' : 'Look inside'}
-            </button>
-          ) : null}
-        </Notice>
-      ))}
+      {plan.to_settle.map((one) => {
+        const row = plan.rows.find((other) => other.id === one.row_id);
+        const open = row !== undefined && hasOpenGroup(plan, row);
+        return (
+          <Notice key={`${one.row_id} ${one.component_id} ${one.title}`} tone="alert" title={one.title}>
+            <p>{one.detail}</p>
+            {open ? (
+              <button
+                type="button"
+                className="mt-1 mr-4 min-h-9 font-medium underline"
+                onClick={() => onShow({ show: 'dish', id: row.dish_id })}
+              >
+                Spread them
+              </button>
+            ) : null}
+            {one.row_id || one.component_id ? (
+              <button
+                type="button"
+                className="mt-1 min-h-9 font-medium underline"
+                onClick={() =>
+                  onShow(
+                    one.row_id
+                      ? { show: 'row', id: one.row_id }
+                      : { show: 'component', id: one.component_id ?? '' },
+                  )
+                }
+              >
+                {open ? 'Choose' : one.row_id ? 'Ways out' : 'Look inside'}
+              </button>
+            ) : null}
+          </Notice>
+        );
+      })}
     </>
   );
 }

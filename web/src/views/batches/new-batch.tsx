@@ -53,6 +53,7 @@ export function NewBatch() {
 
 const DRAFT = 'new-batch';
 const MOST_DISHES = 12;
+const LISTED = new Intl.ListFormat('en-GB');
 
 /** A dish as typed: its recipe, and containers by the id of a client's target. */
 type DishDraft = { key: string; recipeId: string; counts: Record<string, string> };
@@ -107,7 +108,7 @@ function BatchForm({
   });
   const recipeOf = (dish: DishDraft) => recipes.find((one) => one.id === dish.recipeId);
   const names = dishes.flatMap((dish) => recipeOf(dish)?.name ?? []);
-  const proposed = [names.join(' and '), cookOn && day(cookOn)].filter(Boolean).join(', ').slice(0, 200);
+  const proposed = [LISTED.format(names), cookOn && day(cookOn)].filter(Boolean).join(', ').slice(0, 200);
   const name = draft.name ?? proposed;
   const unreadable = dishes.some((dish) =>
     Object.values(dish.counts).some((text) => readNumber(text).fault !== null),

@@ -24,6 +24,14 @@ export function partsOf(plan: Plan, dish: Dish | undefined): DishPart[] {
 export const partOf = (plan: Plan, row: { dish_id: string }, componentId: string) =>
   partsOf(plan, dishOf(plan, row)).find((part) => part.id === componentId);
 
+/** Whether it is not said yet what goes into these containers of a group of their dish. */
+export const hasOpenGroup = (plan: Plan, row: { dish_id: string; chosen: string[] }) => {
+  const parts = partsOf(plan, dishOf(plan, row)).filter((part) => row.chosen.includes(part.id));
+  return (dishOf(plan, row)?.groups ?? []).some(
+    (group) => parts.filter((part) => part.group === group.name).length !== group.takes,
+  );
+};
+
 /** The dishes that have a component. */
 export const dishesWith = (plan: Plan, componentId: string) =>
   plan.dishes.filter((dish) => dish.parts.some((part) => part.component_id === componentId));

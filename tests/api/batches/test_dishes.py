@@ -312,6 +312,20 @@ class Dishes(ApiCase):
         learned = [one["name"] for one in self.get("/yields")]
         self.assertEqual(learned, [])
 
+    def test_a_dish_that_comes_back_brings_what_went_with_it_and_no_more(self) -> None:
+        """Milo had been taken out before: he stays out, however often the dish goes and comes."""
+        plan = self.two()
+        milo = next(row for row in plan["rows"] if row["client"] == "Milo Brandt")
+        plan = self.change(plan, {"kind": "remove-row", "row_id": milo["id"], "removed": True})["plan"]
+        there = [row["id"] for row in plan["rows"]]
+        second = plan["dishes"][1]["id"]
+        for _ in range(2):
+            changed = self.change(plan, {"kind": "remove-dish", "dish_id": second, "removed": True})
+            self.assertEqual([row["id"] for row in changed["plan"]["rows"]], there[:1])
+            plan = self.change(changed["plan"], *changed["inverse"])["plan"]
+            self.assertEqual([row["id"] for row in plan["rows"]], there)
+            self.assertEqual(len(plan["dishes"]), 2)
+
     def test_deleted_is_in_no_list_and_comes_back(self) -> None:
         plan = self.two()
         gone = self.change(plan, {"kind": "delete", "deleted": True})["plan"]

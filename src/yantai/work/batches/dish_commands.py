@@ -111,12 +111,6 @@ def remove_dish(desk: Desk, change: RemoveDish) -> list[Change]:
             f"{desk.pointer}/dish_id", "A batch has at least one dish. Add another one first, or delete the batch."
         )
     dish.removed = change.removed
-    row = tables.ContainerClass
-    rows = desk.session.scalars(select(row).where(row.dish_id == dish.id, row.batch_id == desk.batch.id))
-    # Rows that were taken out before stay out: a dish takes along what was in it.
-    for each in rows:
-        if each.removed in (False, not change.removed):
-            each.removed = change.removed
     return [RemoveDish(dish_id=dish.id, removed=not change.removed)]
 
 

@@ -93,7 +93,10 @@ def batch_query() -> Select[tables.Batch]:
     batch, component, row, dish = tables.Batch, tables.Component, tables.ContainerClass, tables.Dish
     part = tables.Part
     lines = selectinload(batch.components).selectinload(component.lines)
-    here, rows = batch.dishes.and_(dish.removed.is_(False)), batch.classes.and_(row.removed.is_(False))
+    here = batch.dishes.and_(dish.removed.is_(False))
+    # Containers of a dish that is out of the batch are out with it, and come back as they were.
+    of_dishes = row.dish_id.in_(select(dish.id).where(dish.removed.is_(False)))
+    rows = batch.classes.and_(row.removed.is_(False), of_dishes)
     return select(batch).options(
         lines,
         selectinload(here).joinedload(dish.recipe),

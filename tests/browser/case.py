@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import atexit
+import re
 import socket
 import threading
 import unittest
 from datetime import UTC, datetime
 from functools import cache
-from re import Pattern
 
 import uvicorn
 from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, expect, sync_playwright
@@ -60,11 +60,33 @@ class Unlimited(SignInLimit):
         pass
 
 
-def choose(within: Page | Locator, label: str, option: str | Pattern[str], index: int = 0) -> None:
+def choose(within: Page | Locator, label: str, option: str | re.Pattern[str], index: int = 0) -> None:
     """Open a list of choices and take one by its words."""
     page = within if isinstance(within, Page) else within.page
     within.get_by_role("combobox", name=label, exact=True).nth(index).click()
     page.get_by_role("option", name=option, exact=True).click()
+
+
+CHANGE = re.compile(": change$")
+"""What reads turns into fields by a button that says so."""
+
+
+def line(within: Page | Locator, food: str) -> Locator:
+    """An ingredient of a recipe, as it reads."""
+    return within.get_by_role("listitem", name=food, exact=True)
+
+
+def step(page: Page, number: int) -> Locator:
+    """A step of a recipe, as it reads."""
+    return page.get_by_role("button", name=re.compile(rf"^Step {number} .*: change$"))
+
+
+def line_field(within: Page | Locator, food: str, what: str = "bought") -> Locator:
+    """A field of an ingredient; the line is opened first where it only reads."""
+    field = within.get_by_label(f"{food}, {what}", exact=True)
+    if not field.count():
+        line(within, food).get_by_role("button", name=CHANGE).click()
+    return field
 
 
 @cache

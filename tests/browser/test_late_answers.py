@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Route, expect
 
-from tests.browser.case import OwnKitchen
+from tests.browser.case import OwnKitchen, line, line_field
 from tests.kitchens import planned
 from tests.support import database
 from yantai.work.batches.reading import read_plan
@@ -100,23 +102,24 @@ class LateAnswers(OwnKitchen):
         self.open_recipe()
         page = self.page
         card = page.locator("main ol > li").first
+        card.get_by_role("button", name="Add an ingredient to Chicken").click()
         card.get_by_label("Write an ingredient of Chicken").fill("3 cups rice")
         page.keyboard.press("Enter")
-        rice = card.get_by_label("Rice, white, long-grain, bought")
+        rice = line_field(card, "Rice, white, long-grain")
         expect(rice).to_have_value("586.5")
         card.get_by_role("button", name="Rice, white, long-grain: more").click()
         self.hold("**/recipes/read")
         card.get_by_role("button", name="Another food for this line").click()
         page.get_by_role("dialog").get_by_role("combobox").fill("rolled oats")
         page.get_by_role("option", name="Oats, rolled").first.click()
-        first = card.locator("input[data-weight]").nth(2)
-        first.fill("1234")
+        line_field(card, "Olive oil").fill("1234")
+        page.get_by_role("button", name=re.compile("3 components.*: change")).click()
         name = page.get_by_label("Name", exact=True)
         name.fill("Renamed meanwhile")
         self.let_go()
-        expect(card.get_by_label("Oats, rolled, bought")).not_to_have_value("586.5")
-        expect(first).to_have_value("1234")
         expect(name).to_have_value("Renamed meanwhile")
+        expect(line(card, "Olive oil")).to_contain_text("1,234 g")
+        expect(line_field(card, "Oats, rolled")).not_to_have_value("586.5")
 
     def test_saving_keeps_the_cursor_in_its_field(self) -> None:
         self.open_client()

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Route, expect
 
-from tests.browser.case import BrowserCase, OwnKitchen, choose
+from tests.browser.case import CHANGE, BrowserCase, OwnKitchen, choose, line, line_field
 from tests.kitchens import bowl, eaters, planned
 from tests.support import database
 from yantai.work.clients.clients import list_clients, save_client
@@ -131,7 +131,7 @@ class Recipes(OwnKitchen):
         self.open_recipe()
         sauce = self.card(2)
         expect(sauce.get_by_role("figure")).to_have_attribute("aria-label", re.compile("^500 g in, about 500 g out"))
-        sauce.get_by_label("Greek yogurt, plain, nonfat, bought").fill("800")
+        line_field(sauce, "Greek yogurt, plain, nonfat").fill("800")
         expect(sauce.get_by_role("figure")).to_have_attribute("aria-label", re.compile("^800 g in, about 800 g out"))
 
     def test_an_own_yield_of_a_line_replaces_the_sources(self) -> None:
@@ -139,7 +139,7 @@ class Recipes(OwnKitchen):
         chicken = self.card(0)
         figure = chicken.get_by_role("figure")
         expect(figure).to_have_attribute("aria-label", re.compile("^2,256 g in"))
-        chicken.get_by_label("Chicken thigh, skinless, yield").fill("0.5")
+        line_field(chicken, "Chicken thigh, skinless", "yield").fill("0.5")
         # 2,256 g × 0.5 and 30 g of oil.
         expect(figure).to_have_attribute("aria-label", re.compile("about 1,158 g out"))
         expect(chicken.get_by_text("set by the coach")).to_be_visible()
@@ -147,17 +147,54 @@ class Recipes(OwnKitchen):
     def test_enter_goes_down_the_weights(self) -> None:
         self.open_recipe()
         bulgur = self.card(1)
-        first = bulgur.get_by_label("Bulgur wheat, bought")
+        first = line_field(bulgur, "Bulgur wheat")
         first.focus()
         first.press("Enter")
         expect(bulgur.get_by_label("Water, bought")).to_be_focused()
 
+    def test_what_reads_turns_into_fields_and_back_by_keyboard(self) -> None:
+        self.open_recipe()
+        page, bulgur = self.page, self.card(1)
+        read = line(bulgur, "Bulgur wheat").get_by_role("button", name=CHANGE)
+        read.focus()
+        page.keyboard.press("Enter")
+        weight = bulgur.get_by_label("Bulgur wheat, bought")
+        expect(weight).to_be_focused()
+        # What stands there is selected: the next figure replaces it.
+        page.keyboard.type("650")
+        page.keyboard.press("Escape")
+        expect(weight).to_have_count(0)
+        expect(line(bulgur, "Bulgur wheat")).to_contain_text("650 g")
+        expect(read).to_be_focused()
+        page.get_by_role("button", name="Bulgur: change").press("Enter")
+        expect(bulgur.get_by_label("Component", exact=True)).to_be_focused()
+        choose(bulgur, "How it is portioned", "By eye")
+        bulgur.get_by_label("About", exact=True).fill("180")
+        bulgur.get_by_role("button", name="Done").click()
+        expect(bulgur.get_by_text("About 180 g, at most 400 g.")).to_be_visible()
+        expect(page.get_by_role("button", name="Bulgur: change")).to_be_focused()
+
+    def test_what_has_to_be_mended_stays_in_its_field(self) -> None:
+        self.open_recipe()
+        line_field(self.card(1), "Bulgur wheat").fill("half a bag")
+        line_field(self.card(0), "Olive oil").fill("30")
+        expect(self.page.get_by_text("“half a bag” is not a weight.")).to_be_visible()
+        line_field(self.card(1), "Bulgur wheat").fill("600")
+        line_field(self.card(0), "Olive oil", "trimmed off").fill("99")
+        line_field(self.card(2), "Greek yogurt, plain, nonfat")
+        expect(self.card(0).get_by_label("Olive oil, bought")).to_have_count(0)
+        self.expected_refusals += 2
+        self.page.get_by_role("button", name="Save recipe").click()
+        # What the server refused stands in its field again.
+        expect(self.card(0).get_by_label("Olive oil, trimmed off")).to_have_value("99")
+        expect(self.card(0).get_by_role("alert")).to_contain_text("must be from 0 to")
+
     def test_text_in_a_weight_is_told_and_stops_saving(self) -> None:
         self.open_recipe()
-        self.card(1).get_by_label("Bulgur wheat, bought").fill("half a bag")
+        line_field(self.card(1), "Bulgur wheat").fill("half a bag")
         expect(self.page.get_by_text("“half a bag” is not a weight.")).to_be_visible()
         expect(self.page.get_by_role("button", name="Save recipe")).to_be_disabled()
-        self.card(1).get_by_label("Bulgur wheat, bought").fill("1,250")
+        line_field(self.card(1), "Bulgur wheat").fill("1,250")
         self.page.get_by_role("button", name="Save recipe").click()
         expect(self.page.get_by_text("Chicken bowl is saved.")).to_be_visible()
         (brief,) = list_recipes(database(), self.who)
@@ -166,7 +203,9 @@ class Recipes(OwnKitchen):
 
     def test_lines_and_components_are_removed(self) -> None:
         self.open_recipe()
+        line_field(self.card(0), "Olive oil")
         self.card(0).get_by_role("button", name="Remove Olive oil").click()
+        self.page.get_by_role("button", name="Sauce: change").click()
         self.page.get_by_role("button", name="Remove Sauce").click()
         self.page.get_by_role("button", name="Save recipe").click()
         expect(self.page.get_by_text("Chicken bowl is saved.")).to_be_visible()

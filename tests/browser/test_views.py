@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-from tests.browser.case import DESK, TABLET, BrowserCase, choose
+from tests.browser.case import DESK, TABLET, BrowserCase, choose, line_field
 
 PHONE = (390, 844)
 BEYOND_THE_EDGE = """[...document.querySelectorAll("main *")]
@@ -128,7 +128,7 @@ class Views(BrowserCase):
 
         def recipe() -> None:
             through("/recipes", "Turkey kofta tray")()
-            page.get_by_text("Pan, portions and own yield").nth(1).click()
+            line_field(page, "Ground turkey, 93% lean")
             page.get_by_role("button", name="Ground turkey, 93% lean: more").click()
             expect(page.get_by_text("These grams were weighed")).to_be_visible()
 

@@ -332,8 +332,8 @@ def _own_foods() -> list[FoodInput]:
     ]  # fmt: skip
 
 
-def _line(food: str, grams: float, refuse: float = 0) -> LineInput:
-    return LineInput(food_id=reference_id(food), purchased_g=grams, refuse_share=refuse)
+def _line(food: str, grams: float, refuse: float = 0, text: str = "") -> LineInput:
+    return LineInput(food_id=reference_id(food), purchased_g=grams, refuse_share=refuse, text=text)
 
 
 def _kofta_tray() -> RecipeInput:
@@ -373,11 +373,11 @@ def _kofta_tray() -> RecipeInput:
                 maximum_g=280,
                 density_g_per_ml=0.75,
                 lines=[
-                    _line("ground-turkey-93-lean-raw", 1000),
-                    _line("ground-turkey-99-fat-free-raw", 1000),
-                    _line("onion-raw", 300, 0.1),
+                    _line("ground-turkey-93-lean-raw", 1000, text="1 kg turkey mince, 93 % lean"),
+                    _line("ground-turkey-99-fat-free-raw", 1000, text="1 kg turkey mince, 99 % fat free"),
+                    _line("onion-raw", 300, 0.1, "300 g onions, grated and pressed"),
                     _line("egg-whole-raw", 110, 0.12),
-                    _line("parsley-fresh-raw", 40),
+                    _line("parsley-fresh-raw", 40, text="40 g parsley, chopped"),
                     _line("cumin-seed-dry", 8),
                     _line("paprika-dry", 8),
                     _line("salt-table-dry", 18),
@@ -394,8 +394,8 @@ def _kofta_tray() -> RecipeInput:
                 yield_expected=2.77,
                 yield_high=2.95,
                 lines=[
-                    _line("bulgur-wheat-dry", 800),
-                    _line("water", 1500),
+                    _line("bulgur-wheat-dry", 800, text="800 g bulgur, coarse"),
+                    _line("water", 1500, text="1.5 l water, hot"),
                     _line("tomato-paste-no-added-salt", 60),
                     _line("olive-oil", 25),
                     _line("salt-table-dry", 8),
@@ -409,7 +409,7 @@ def _kofta_tray() -> RecipeInput:
                 maximum_g=200,
                 density_g_per_ml=0.7,
                 lines=[
-                    _line("zucchini-with-skin-raw", 2500, 0.05),
+                    _line("zucchini-with-skin-raw", 2500, 0.05, "2.5 kg courgettes in 1 cm slices"),
                     _line("olive-oil", 30),
                     _line("salt-table-dry", 6),
                 ],
@@ -422,7 +422,7 @@ def _kofta_tray() -> RecipeInput:
                 maximum_g=90,
                 density_g_per_ml=1.03,
                 lines=[
-                    _line("greek-yogurt-plain-low-fat", 700),
+                    _line("greek-yogurt-plain-low-fat", 700, text="700 g Greek yoghurt, low fat"),
                     _line("cucumber-with-peel-raw", 160, 0.03),
                     _line("tahini", 90),
                     _line("lemon-juice-raw", 40),

@@ -156,4 +156,27 @@ class Steps(unittest.TestCase):
         self.assertIsNone(read_step("Bake at 190 °C or 200 °C").temperatures_apart)
         self.assertEqual(read_step("Bake at 189 °C or 200 °C").temperatures_apart, (189, 200))
         self.assertIsNone(read_step("Bake at 180 °C, fan 160 °C").temperatures_apart)
+
+    def test_what_the_food_reaches_is_no_oven_temperature(self) -> None:
+        for text, oven in {
+            "Bake on two trays at 210 °C, 18 minutes, to 74 °C inside.": 210,
+            "Roast at 200 °C until the core reads 165 °F": 200,
+            "Roast until the middle reaches 75 °C, at 180 °C": 180,
+            "Cook to an internal temperature of 74 °C": None,
+            "Fry till 74 °C in the thickest part": None,
+            "Simmer, 75 °C in the middle": None,
+            "Cool to 5 °C within 90 minutes": None,
+            "Keep below 5 °C in the fridge": None,
+            "Hold above 63 °C": None,
+            "Heat the oven to 200 °C": 200,
+            "Turn down to 160 °C for 20 minutes": 160,
+            "Slow-roast at 90 °C for 4 hours": 90,
+            "Bake on the middle shelf at 220 °C": 220,
+            "Warm the plates. Dry at 80 °C for 3 hours": 80,
+            "Bake until done. Dry at 80 °C": 80,
+        }.items():
+            with self.subTest(text):
+                step = read_step(text)
+                self.assertEqual(step.temperature_c, oven)
+                self.assertIsNone(step.temperatures_apart)
         self.assertEqual([round(t) for t in temperatures_c("from 200C down to 350F")], [200, 177])

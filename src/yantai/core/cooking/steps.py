@@ -13,6 +13,12 @@ APART_SHARE = 0.05
 """Two oven temperatures of one step disagree when more than this share apart."""
 
 _TEMPERATURE = re.compile(r"(\d{2,3})\s*(?:°|degrees?|deg)?\s*(c|f|celsius|fahrenheit)\b(?!\w)")
+_OVEN_LEAST_C = 100.0
+_TO_REACH = re.compile(
+    r"\b(?:to|until|till|reach\w*|reads?|below|under|above|over|least|inside|internal|core|cent(?:re|er)|middle|"
+    r"thickest|thermometer|probe|fridge)\b[^.;]*$"
+)
+_INSIDE = re.compile(r"\s*(?:(?:in|at|on) )?(?:the )?(?:inside|internal|core|cent(?:re|er)|middle|thickest|deepest)\b")
 _GAS_MARK = re.compile(r"gas (?:mark )?(\d{1,2})\b")
 _DURATION = re.compile(
     r"(\d+(?:\.\d+)?)(?:\s*(?:-|to)\s*(\d+(?:\.\d+)?))?\s*"
@@ -59,19 +65,29 @@ class StepReading:
 def temperatures_c(text: str) -> list[float]:
     """Oven temperatures [°C] in a text, of either degree or by gas mark, in the order they stand.
 
-    A gas mark n is 25 °F apart from the next, mark 1 being 275 °F.
+    A gas mark n is 25 °F apart from the next, mark 1 being 275 °F. What the food is to reach inside, or to cool to, is
+    no oven's.
 
-    >>> [round(value) for value in temperatures_c("Roast at 200 °C (400 °F) for 20 minutes")]
+    >>> [round(value) for value in temperatures_c("Roast at 200 °C (400 °F) for 20 minutes, to 74 °C inside")]
     [200, 204]
     """
     plain = plain_text(text)
     found = []
+    before = 0
     for match in _TEMPERATURE.finditer(plain):
         value = float(match.group(1))
-        found.append((match.start(), celsius(value) if match.group(2).startswith("f") else value))
+        value = celsius(value) if match.group(2).startswith("f") else value
+        if not _is_of_the_food(value, plain[before : match.start()], plain[match.end() :]):
+            found.append((match.start(), value))
+        before = match.end()
     for match in _GAS_MARK.finditer(plain):
         found.append((match.start(), celsius(250 + 25 * float(match.group(1)))))
     return [value for _, value in sorted(found)]
+
+
+def _is_of_the_food(value: float, before: str, after: str) -> bool:
+    """Whether a temperature [°C] is one that the food is to have: no food gets as hot as the oven it is baked in."""
+    return value < _OVEN_LEAST_C and bool(_TO_REACH.search(before) or _INSIDE.match(after))
 
 
 def minutes(text: str) -> float | None:

@@ -21,6 +21,7 @@ from yantai.core.quantities import (
     Quantity,
     apart,
     disagreements,
+    read_line,
     to_grams,
 )
 from yantai.core.quantities.units import Spoons
@@ -175,6 +176,22 @@ def _may_be_each(reading: LineReading, measures: Sequence[Measure], spoons: Spoo
     if not one / NEAR_ONE <= weight <= one * NEAR_ONE or weight >= one * count.amount / NEAR_ONE:
         return None
     return to_grams(replace(count, each=stated), ())
+
+
+def still_says(text: str, grams: float, measures: Sequence[Measure], *, spoons: Spoons) -> bool:
+    """Whether a line, as it was written, states `grams` [g] of a food with these measures.
+
+    It does not where the coach gave the weight, or changed it since. Half a percent apart is the same: weights are
+    rounded when a line is taken.
+
+    >>> [still_says("1 kg turkey mince", grams, (), spoons=Spoons.US) for grams in (1000, 1200)]
+    [True, False]
+    """
+    reading = read_line(text)
+    amount, _, _ = weigh(reading, measures, spoons=spoons)
+    if amount is not None and reading.prepared is not None:
+        amount, _ = _prepared(reading, reading.prepared, amount)
+    return amount is not None and abs(amount.grams - grams) <= max(0.005 * amount.grams, 0.1)
 
 
 def _without_measure(

@@ -13,6 +13,7 @@ from yantai.core.cooking.steps import read_step
 from yantai.core.cooking.yields import YieldRange
 from yantai.core.errors import CoreError
 from yantai.core.foods.edible import edible_g, is_offered
+from yantai.core.foods.intake import still_says
 from yantai.core.foods.nutrients import NOTHING
 from yantai.core.speaking import heat
 from yantai.formats.documents import StepDocument
@@ -154,6 +155,7 @@ def _line_view(
         retained_share=line.retained_share,
         yield_factor=line.yield_factor,
         text=line.text,
+        as_written=food is not None and _is_as_written(shelf, line, food),
         weighed_state=line.weighed_state,
         counted=line.counted,
         free=line.counted and not counted,
@@ -166,6 +168,11 @@ def _line_view(
         offered_refuse=[] if food is None else _offered_refuse(larder, food, line.text),
         books=books(larder, shelf, line, of),
     )
+
+
+def _is_as_written(shelf: Bookshelf, line: LineLike, food: tables.Food) -> bool:
+    measures = shelf.measures.get(food.id, ())
+    return bool(line.text) and still_says(line.text, line.purchased_g, measures, spoons=shelf.spoons)
 
 
 def _offered_refuse(larder: Larder, food: tables.Food, text: str) -> list[EdibleView]:

@@ -40,7 +40,8 @@ class BooksView:
 class LineView:
     """An ingredient with its part of the chain. Figures are absent while the line makes no sense.
 
-    `amounts` is what it brings to the pan; it holds a `food` or another component, its `source`.
+    `amounts` is what it brings to the pan; it holds a `food` or another component, its `source`. `as_written`: its
+    `text` states the grams that it has.
     """
 
     food: FoodBrief | None
@@ -51,6 +52,7 @@ class LineView:
     retained_share: float
     yield_factor: float | None
     text: str
+    as_written: bool
     weighed_state: str
     counted: bool
     free: bool

@@ -1,22 +1,21 @@
+import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import type { Schemas } from '~/api/client';
 import { Composition, MACROS, MacroName, macroFigure } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { YieldRibbon } from '~/food/yield-ribbon';
-import { energyWithUnit, exactWeight, lossWords, plural, weight, yieldWords } from '~/lib/format';
-import { PARTS, PLACES, SCHOOLS, schoolHint } from '~/lib/schools';
+import { energyWithUnit, exactWeight, lossWords, plural, weight } from '~/lib/format';
 import { energyUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
 import { Choice } from '~/parts/choice';
-import { ChoiceField, GramsField, TextField, TickField } from '~/parts/form-fields';
 import { Notice } from '~/parts/notice';
 import { Why } from '~/parts/why';
 import { Per100gChain } from '~/views/recipes/chain';
+import { ComponentHead } from '~/views/recipes/component-head';
 import {
   type Asked,
   type ComponentDraft,
-  type Lid,
   type LineDraft,
   newLine,
   type RecipeDraft,
@@ -24,7 +23,7 @@ import {
 } from '~/views/recipes/draft';
 import { Findings } from '~/views/recipes/findings';
 import { LineEntry } from '~/views/recipes/line-entry';
-import { LineRow, type Mend, withReason } from '~/views/recipes/line-row';
+import { LINE_GRID, LineRow, type Mend, withReason } from '~/views/recipes/line-row';
 import { mendedComponent } from '~/views/recipes/mends';
 
 /** A component that lines may be made of: of this recipe or another. */
@@ -33,8 +32,6 @@ export type Part = { id: string; name: string; recipe: string };
 type Props = {
   form: Form<RecipeDraft>;
   index: number;
-  /** It was added just now: typing goes on in its name. */
-  focused: boolean;
   view: Schemas['ComponentView'] | undefined;
   words: Schemas['RecipeWords'];
   /** Components that lines may be made of. */
@@ -47,21 +44,14 @@ type Props = {
   onRemove: () => void;
 };
 
-const LIDS: { value: Lid; label: string }[] = [
-  { value: '', label: 'not said' },
-  { value: 'on', label: 'on' },
-  { value: 'off', label: 'off' },
-];
-
-const asOption = (value: string) => ({ value, label: value === 'none' ? 'not cooked' : value });
-
 /** One component of a recipe: its lines at the left, what comes out of them at the right. */
 export function ComponentCard(props: Props) {
-  const { form, index, focused, view, words, parts, onChange, mendOf, onSteps, onRemove } = props;
+  const { form, index, view, words, parts, onChange, mendOf, onSteps, onRemove } = props;
   const { control } = form;
   const at = `components.${index}` as const;
   const draft = useWatch({ control, name: at });
   const name = draft.name || 'this component';
+  const [isWriting, write] = useState(draft.lines.length === 0);
   const changeLine = (key: string, part: Partial<LineDraft>) =>
     onChange((now) => ({
       ...now,
@@ -74,94 +64,68 @@ export function ComponentCard(props: Props) {
     return (found?.food?.id ?? found?.source?.id) === (line.food?.id ?? line.source?.id) ? found : undefined;
   };
   return (
-    <li className="grid gap-5 rounded-xl border border-steel bg-sheet p-4 lg:grid-cols-[minmax(0,1fr)_270px]">
+    <li
+      data-component
+      className="grid gap-5 rounded-xl border border-steel bg-sheet p-4 lg:grid-cols-[minmax(0,1fr)_270px]"
+    >
       <div className="min-w-0">
-        <div className="grid grid-cols-2 items-end gap-3 md:grid-cols-[minmax(0,2fr)_1fr_1fr_104px_104px_auto]">
-          <TextField control={control} name={`${at}.name`} label="Component" autoFocus={focused} />
-          <ChoiceField
-            control={control}
-            name={`${at}.role`}
-            label="On the plate"
-            options={words.roles.map(asOption)}
-          />
-          <ChoiceField
-            control={control}
-            name={`${at}.method`}
-            label="Cooked"
-            options={words.methods.map(asOption)}
-          />
-          <GramsField control={control} name={`${at}.minimum_g`} label="At least" />
-          <GramsField control={control} name={`${at}.maximum_g`} label="At most" placeholder="usual" />
-          <Button look="quiet" onClick={onRemove} aria-label={`Remove ${name}`}>
-            Remove
-          </Button>
-        </div>
+        <ComponentHead control={control} at={at} draft={draft} words={words} onRemove={onRemove} />
         {draft.lines.length > 0 ? (
-          <div className="relative overflow-x-auto">
-            <table className="mt-3 w-full min-w-xl">
-              <thead>
-                <tr className="text-left text-sm text-muted">
-                  <th className="py-1 font-medium">Ingredient</th>
-                  <th className="w-32 py-1 pr-2 text-right font-medium">Bought</th>
-                  <th className="w-20 py-1 pr-2 text-right font-medium">Trimmed</th>
-                  <th className="w-22 py-1 pr-2 text-right font-medium">In the dish</th>
-                  <th className="w-30 py-1 pr-2 text-right font-medium">Yield</th>
-                  <th className="w-22 py-1 text-right font-medium">Cooked</th>
-                  <th className="w-12 py-1">
-                    <span className="sr-only">Remove</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {draft.lines.map((line, place) => (
-                  <LineRow
-                    key={line.key}
-                    form={form}
-                    at={`${at}.lines.${place}`}
-                    view={viewOf(line, place)}
-                    findings={
-                      viewOf(line, place) ? (view?.findings.filter((one) => one.line === place) ?? []) : []
-                    }
-                    onChange={(part) => changeLine(line.key, part)}
-                    onMend={(mend) => void mendOf(mend).then((part) => changeLine(line.key, part))}
-                    onRemove={() =>
-                      onChange((now) => ({
-                        ...now,
-                        lines: now.lines.filter((one) => one.key !== line.key),
-                      }))
-                    }
-                  />
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <>
+            <p className={`${LINE_GRID} mt-3 text-sm text-muted`}>
+              <span className="text-right">Bought</span>
+              <span className="text-right max-sm:col-start-3 sm:col-start-4">Cooked</span>
+            </p>
+            <ul>
+              {draft.lines.map((line, place) => (
+                <LineRow
+                  key={line.key}
+                  form={form}
+                  at={`${at}.lines.${place}`}
+                  view={viewOf(line, place)}
+                  findings={
+                    viewOf(line, place) ? (view?.findings.filter((one) => one.line === place) ?? []) : []
+                  }
+                  next={draft.lines[place + 1]?.key}
+                  onChange={(part) => changeLine(line.key, part)}
+                  onMend={(mend) => void mendOf(mend).then((part) => changeLine(line.key, part))}
+                  onRemove={() =>
+                    onChange((now) => ({
+                      ...now,
+                      lines: now.lines.filter((one) => one.key !== line.key),
+                    }))
+                  }
+                />
+              ))}
+            </ul>
+          </>
         ) : (
           <p className="mt-4 text-muted">
             Nothing in it yet. Write the first ingredient with its raw weight.
           </p>
         )}
-        <LineEntry
-          label={`Write an ingredient of ${name}`}
-          asked={draft.asked}
-          onRead={take}
-          onSteps={onSteps}
-        />
-        {parts.length ? (
-          <div className="mt-2 max-w-md">
-            <Choice
-              label="Or made of another component"
-              value=""
-              options={[
-                { value: '', label: 'choose one' },
-                ...parts.map((part) => ({ value: part.id, label: `${part.name} (${part.recipe})` })),
-              ]}
-              onValue={(id) => {
-                const part = parts.find((one) => one.id === id);
-                if (part) take([newLine({ source: { id: part.id, name: part.name } })]);
-              }}
+        {isWriting || draft.asked.length ? (
+          <>
+            <LineEntry
+              label={`Write an ingredient of ${name}`}
+              autoFocus={draft.lines.length > 0}
+              asked={draft.asked}
+              onRead={take}
+              onSteps={onSteps}
             />
-          </div>
-        ) : null}
+            {parts.length ? <MadeOf parts={parts} onChosen={(line) => take([line])} /> : null}
+          </>
+        ) : (
+          <Button
+            look="quiet"
+            className="mt-1 !px-2"
+            data-entry
+            aria-label={`Add an ingredient to ${name}`}
+            onClick={() => write(true)}
+          >
+            Add an ingredient
+          </Button>
+        )}
         <div className="mt-3">
           <Findings
             findings={view?.findings.filter((one) => one.line === null) ?? []}
@@ -172,15 +136,31 @@ export function ComponentCard(props: Props) {
           />
         </div>
       </div>
-      <Outcome control={control} at={at} draft={draft} view={view} />
+      <Outcome draft={draft} view={view} />
     </li>
   );
 }
 
-type Fields = { control: Props['form']['control']; at: `components.${number}`; draft: ComponentDraft };
+function MadeOf({ parts, onChosen }: Pick<Props, 'parts'> & { onChosen: (line: LineDraft) => void }) {
+  return (
+    <div className="mt-2 max-w-md">
+      <Choice
+        label="Or made of another component"
+        value=""
+        options={[
+          { value: '', label: 'choose one' },
+          ...parts.map((part) => ({ value: part.id, label: `${part.name} (${part.recipe})` })),
+        ]}
+        onValue={(id) => {
+          const part = parts.find((one) => one.id === id);
+          if (part) onChosen(newLine({ source: { id: part.id, name: part.name } }));
+        }}
+      />
+    </div>
+  );
+}
 
-function Outcome({ view, ...fields }: Fields & Pick<Props, 'view'>) {
-  const { draft } = fields;
+function Outcome({ draft, view }: { draft: ComponentDraft } & Pick<Props, 'view'>) {
   const figures = view?.figures;
   return (
     <div className="space-y-4 lg:border-l lg:border-steel lg:pl-5">
@@ -195,8 +175,9 @@ function Outcome({ view, ...fields }: Fields & Pick<Props, 'view'>) {
             measured={false}
           />
           <p className="text-sm text-muted">
-            Yield {yieldWords(figures.yield_factor)}, {lossWords(figures.yield_factor)}; usually{' '}
-            {weight(figures.cooked_low_g)} to {weight(figures.cooked_high_g)} cooked, {figures.yield_source}.
+            {figures.cooked_low_g < figures.cooked_high_g
+              ? `Usually ${weight(figures.cooked_low_g)} to ${weight(figures.cooked_high_g)} cooked, ${lossWords(figures.yield_factor)}, ${figures.yield_source}.`
+              : `${weight(figures.cooked_g)} cooked, ${figures.yield_source}.`}
           </p>
           <table className="w-full">
             <caption className="mb-1 text-left text-sm font-medium text-muted">
@@ -246,7 +227,6 @@ function Outcome({ view, ...fields }: Fields & Pick<Props, 'view'>) {
             : 'No figures yet.'}
         </p>
       )}
-      <PanDetails {...fields} />
       {view?.caution ? <Notice tone="caution">{view.caution}</Notice> : null}
     </div>
   );
@@ -277,110 +257,5 @@ function Extras({ figures, pieces }: { figures: Schemas['ComponentFigures']; pie
         </p>
       ))}
     </>
-  );
-}
-
-/** How it is portioned in a new batch, with the figure its school needs. */
-function PortionDetails({ control, at, draft }: Fields) {
-  const counted = draft.school === 'pieces' || draft.school === 'fixed measure';
-  return (
-    <div className="mt-2 grid grid-cols-2 gap-2">
-      <div className="col-span-2">
-        <ChoiceField
-          control={control}
-          name={`${at}.school`}
-          label="How it is portioned"
-          hint={schoolHint(draft.school)}
-          options={SCHOOLS}
-        />
-      </div>
-      {draft.school === 'fixed measure' ? (
-        <GramsField control={control} name={`${at}.unit_g`} label="One scoop" />
-      ) : null}
-      {counted ? (
-        <ChoiceField control={control} name={`${at}.unit_part`} label="Cut" options={PARTS} />
-      ) : null}
-      {draft.school === 'plate shares' ? (
-        <TextField
-          control={control}
-          name={`${at}.plate_share`}
-          label="Share of the plate"
-          inputMode="decimal"
-        />
-      ) : null}
-      {draft.school === 'by eye' ? <GramsField control={control} name={`${at}.eye_g`} label="About" /> : null}
-      <div className="col-span-2">
-        <ChoiceField control={control} name={`${at}.place`} label="Where it goes" options={PLACES} />
-      </div>
-      {draft.place === 'beside' ? (
-        <TextField
-          control={control}
-          name={`${at}.tub_ml`}
-          label="Its tub holds"
-          unit="ml"
-          inputMode="numeric"
-        />
-      ) : null}
-      <TextField control={control} name={`${at}.group`} label="One of the group" placeholder="of none" />
-    </div>
-  );
-}
-
-function PanDetails({ control, at, draft }: Fields) {
-  return (
-    <details className="text-sm">
-      <summary className="min-h-8 font-medium">Pan, portions and own yield</summary>
-      <PortionDetails control={control} at={at} draft={draft} />
-      <div className="mt-2 grid grid-cols-2 gap-2">
-        <GramsField control={control} name={`${at}.poured_fat_g`} label="Fat poured off" />
-        <TextField control={control} name={`${at}.pieces`} label="Makes pieces" inputMode="numeric" />
-        <GramsField control={control} name={`${at}.pan_capacity_g`} label="Pan holds, raw" />
-        {draft.method === 'none' ? null : (
-          <>
-            <ChoiceField control={control} name={`${at}.lid`} label="Lid" options={LIDS} />
-            <TextField
-              control={control}
-              name={`${at}.cook_min`}
-              label="On the heat"
-              unit="min"
-              inputMode="numeric"
-              placeholder="usual"
-            />
-          </>
-        )}
-        <TextField
-          control={control}
-          name={`${at}.density_g_per_ml`}
-          label="1 ml weighs"
-          unit="g"
-          inputMode="decimal"
-        />
-      </div>
-      <TickField
-        control={control}
-        name={`${at}.served`}
-        label="Goes into containers, and not only into other components"
-      />
-      <TickField control={control} name={`${at}.whole_pans`} label="Only whole pans are cooked" />
-      <TickField control={control} name={`${at}.packed_raw`} label="Packed raw, to be cooked later" />
-      {draft.packed_raw ? (
-        <TextField control={control} name={`${at}.kit_text`} label="How it is cooked later" />
-      ) : null}
-      <p className="mt-2 font-medium">Own yield of the whole component</p>
-      <div className="grid grid-cols-3 gap-2">
-        <TextField control={control} name={`${at}.yield_low`} label="Low ×" inputMode="decimal" />
-        <TextField
-          control={control}
-          name={`${at}.yield_expected`}
-          alias="yield"
-          label="Usual ×"
-          inputMode="decimal"
-        />
-        <TextField control={control} name={`${at}.yield_high`} label="High ×" inputMode="decimal" />
-      </div>
-      <p className="mt-1 text-muted">
-        On the raw weight without water, oil and seasoning. Empty: what is known.
-      </p>
-    </details>
   );
 }

@@ -24,11 +24,14 @@ import {
  */
 export function LineEntry({
   label,
+  autoFocus,
   asked,
   onRead,
   onSteps,
 }: {
   label: string;
+  /** It was asked for just now: typing goes on in it. */
+  autoFocus: boolean;
   asked: Asked[];
   /** New lines, and what is still asked from then on. */
   onRead: (lines: LineDraft[], asked: (before: Asked[]) => Asked[]) => void;
@@ -82,6 +85,9 @@ export function LineEntry({
           <span className="sr-only">{label}</span>
           <textarea
             ref={field}
+            data-entry
+            // biome-ignore lint/a11y/noAutofocus: it was opened to be typed in
+            autoFocus={autoFocus}
             rows={Math.min(Math.max(text.split('\n').length, 1), 10)}
             value={text}
             onChange={(event) => write(event.target.value)}

@@ -1,10 +1,11 @@
-import { type KeyboardEvent, useState } from 'react';
-import { useWatch } from 'react-hook-form';
+import { type KeyboardEvent, type ReactNode, useState } from 'react';
+import { type Control, useWatch } from 'react-hook-form';
 import { api, ask, type Schemas } from '~/api/client';
 import { FoodPicker } from '~/food/food-picker';
 import { MacroLine } from '~/food/macros';
 import { exactWeight, percent } from '~/lib/format';
 import { asWeight, readWeight } from '~/lib/numbers';
+import { massUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
 import { ChoiceField, GramsField, TextField, TickField } from '~/parts/form-fields';
@@ -12,14 +13,18 @@ import { Why } from '~/parts/why';
 import { LineChain } from '~/views/recipes/chain';
 import { type LineDraft, lineName, type RecipeDraft } from '~/views/recipes/draft';
 import { Findings } from '~/views/recipes/findings';
+import { leaveOn, useOpened, useOpener } from '~/views/recipes/opened';
 
 export type Mend = Schemas['MendView'];
 
+type At = `components.${number}.lines.${number}`;
 type Props = {
   form: Form<RecipeDraft>;
-  at: `components.${number}.lines.${number}`;
+  at: At;
   view: Schemas['LineView'] | undefined;
   findings: Schemas['FindingView'][];
+  /** The line below, to which Enter goes on. */
+  next: string | undefined;
   /** Change the line, wherever it stands by then. */
   onChange: (part: Partial<LineDraft>) => void;
   onMend: (mend: Mend) => void;
@@ -33,138 +38,161 @@ const STATES = [
   { value: 'cooked', label: 'cooked' },
 ];
 
-/** One ingredient: what it is, how much, what comes out; more behind a click, mistakes beside it. */
-export function LineRow({ form, at, view, findings, onChange, onMend, onRemove }: Props) {
+/** One ingredient as it reads: how much, what, what becomes of it; pressed, it turns into fields. */
+export function LineRow({ form, at, view, findings, next, onChange, onMend, onRemove }: Props) {
   const { control } = form;
   const line = useWatch({ control, name: at });
-  const [open, setOpen] = useState(false);
+  const { isOpen, isChosen, isLeft, open, close } = useOpened(control, line.key, at);
   const name = lineName(line);
-  const offered = view?.offered_refuse.find(
-    (one) => Math.round(one.refuse_share * 100) !== Number(line.refuse_share),
+  const cooked = view ? (
+    <Why
+      label={`${name}, cooked`}
+      figure={
+        view.expected.low < view.expected.high ? (
+          <span className="text-muted">~{exactWeight(view.cooked_g)}</span>
+        ) : (
+          exactWeight(view.cooked_g)
+        )
+      }
+    >
+      <LineChain line={view} />
+    </Why>
+  ) : null;
+  return (
+    <li aria-label={name} className="border-t border-steel">
+      {isOpen || !line.purchased_g ? (
+        // biome-ignore lint/a11y/noStaticElementInteractions: Escape leaves the fields inside
+        <div
+          onFocusCapture={isChosen ? undefined : open}
+          onKeyDown={leaveOn(close)}
+          className="bg-bench px-2 pt-2 pb-3"
+        >
+          <LineFields
+            {...{ control, at, line, view, name, next, cooked, isChosen, onChange, onRemove }}
+            onDone={close}
+          />
+        </div>
+      ) : (
+        <Reading line={line} view={view} isLeft={isLeft} onOpen={open} onChange={onChange} cooked={cooked} />
+      )}
+      {findings.length ? (
+        <div className="pb-2 sm:pl-24">
+          <Findings
+            findings={findings}
+            onMend={onMend}
+            onDismiss={(code, reason) => onChange({ dismissed: withReason(line.dismissed, code, reason) })}
+          />
+        </div>
+      ) : null}
+    </li>
   );
-  const marks = [
+}
+
+type OfLine = { line: LineDraft; view: Schemas['LineView'] | undefined };
+type Figures = OfLine & Pick<Props, 'onChange'> & { cooked: ReactNode };
+
+/** Bought, what it is with what is done to it, and what is there when it is cooked. */
+export const LINE_GRID =
+  'grid grid-cols-[5.5rem_minmax(0,1fr)_auto] items-baseline gap-x-3 sm:grid-cols-[5.5rem_minmax(0,1fr)_auto_5rem]';
+
+function Reading({
+  line,
+  view,
+  isLeft,
+  onOpen,
+  onChange,
+  cooked,
+}: Figures & { isLeft: boolean; onOpen: () => void }) {
+  const name = lineName(line);
+  const offered = offeredRefuse(line, view);
+  return (
+    <div className={`${LINE_GRID} hover:bg-bench`}>
+      <button
+        type="button"
+        // biome-ignore lint/a11y/noAutofocus: whoever left its fields goes on from here
+        autoFocus={isLeft}
+        onClick={onOpen}
+        className="col-span-2 grid min-h-9 grid-cols-subgrid items-baseline py-1 text-left pointer-coarse:min-h-11"
+      >
+        <span className="figures text-right font-semibold whitespace-nowrap">
+          {typedWeight(line.purchased_g)}
+        </span>
+        <span className="flex min-w-0 flex-wrap items-baseline justify-between gap-x-4">
+          <span>
+            {line.text ? (
+              <>
+                {view?.as_written === false ? <span className="text-sm text-muted">written </span> : null}
+                <span className={view?.as_written === false ? 'text-muted' : ''}>
+                  {view?.as_written ? line.text.replace(ITS_GRAMS, '') : line.text}
+                </span>
+                {sameWords(line.text, name) ? null : <span className="text-sm text-muted"> {name}</span>}
+              </>
+            ) : (
+              name
+            )}
+            {line.food?.weak ? (
+              <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
+            ) : null}
+          </span>
+          <span className="text-sm text-muted">
+            {lineNotes(line, view).join(', ')}
+            <span className="sr-only">: change</span>
+          </span>
+        </span>
+      </button>
+      {offered ? (
+        <span className="text-right text-sm max-sm:order-last max-sm:col-span-3 max-sm:pb-1">
+          <TakeOff share={offered.refuse_share} onTake={(refuse_share) => onChange({ refuse_share })} />
+        </span>
+      ) : null}
+      <span className="figures py-1 text-right whitespace-nowrap sm:col-start-4">{cooked}</span>
+    </div>
+  );
+}
+
+function TakeOff({ share, onTake }: { share: number; onTake: (percent: string) => void }) {
+  return (
+    <span className="text-muted">
+      {percent(share)} goes off.{' '}
+      <button
+        type="button"
+        className="min-h-6 font-medium text-ink underline"
+        onClick={() => onTake(String(Math.round(share * 1000) / 10))}
+      >
+        Take it off
+      </button>
+    </span>
+  );
+}
+
+const typedWeight = (text: string) => {
+  const { value } = readWeight(text);
+  return typeof value === 'number' ? exactWeight(value) : `${text} ${massUnit()}`;
+};
+
+/** What the column before it says too. */
+const ITS_GRAMS = /^\d[\d.,]*\s?k?g\s+(?:of\s+)?/i;
+
+const sameWords = (text: string, name: string) =>
+  text.toLowerCase().includes(name.toLowerCase().split(',')[0] ?? '');
+
+const offeredRefuse = (line: LineDraft, view: OfLine['view']) =>
+  view?.offered_refuse.find((one) => Math.round(one.refuse_share * 100) !== Number(line.refuse_share));
+
+/** Its state and what is done to it, in words. */
+function lineNotes(line: LineDraft, view: OfLine['view']): string[] {
+  const state = line.food
+    ? `${line.food.state}${line.food.method ? ` (${line.food.method})` : ''}`
+    : 'made of the component';
+  return [
+    state,
     line.weighed_state && line.weighed_state !== line.food?.state ? `weighed ${line.weighed_state}` : '',
-    line.refuse_after && Number(line.refuse_share) ? 'comes off after cooking' : '',
+    Number(line.refuse_share) ? `${line.refuse_share} % off${line.refuse_after ? ' after cooking' : ''}` : '',
+    line.retained_share !== '100' ? `${line.retained_share} % stays` : '',
+    line.yield_factor ? `own yield × ${line.yield_factor}` : '',
     !line.counted ? 'not counted' : view?.free ? 'free by your rule' : '',
     line.scales ? '' : 'keeps its amount',
   ].filter(Boolean);
-  return (
-    <>
-      <tr className="border-t border-steel align-top">
-        <th scope="row" className="py-1.5 pr-3 text-left font-normal">
-          <button
-            type="button"
-            aria-expanded={open}
-            aria-label={`${name}: more`}
-            onClick={() => setOpen(!open)}
-            className="min-h-8 text-left"
-          >
-            <span aria-hidden className="mr-1 inline-block w-3 text-muted">
-              {open ? '▾' : '▸'}
-            </span>
-            <span className="font-semibold">{name}</span>{' '}
-            <span className="text-sm text-muted">
-              {line.food
-                ? `${line.food.state}${line.food.method ? `, ${line.food.method}` : ''}`
-                : 'component'}
-            </span>
-          </button>
-          {line.food?.weak ? (
-            <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
-          ) : null}
-          {marks.length ? <span className="block pl-4 text-xs text-muted">{marks.join('; ')}</span> : null}
-          {offered ? (
-            <span className="block pl-4 text-sm text-muted">
-              {percent(offered.refuse_share)} goes off {offered.note ? `(${offered.note})` : 'as bought'}.{' '}
-              <button
-                type="button"
-                className="min-h-6 font-medium text-ink underline"
-                onClick={() =>
-                  onChange({ refuse_share: String(Math.round(offered.refuse_share * 1000) / 10) })
-                }
-              >
-                Take it off
-              </button>
-            </span>
-          ) : null}
-        </th>
-        <td className="py-1 pr-2">
-          <GramsField
-            control={control}
-            name={`${at}.purchased_g`}
-            alias="food_id"
-            label={`${name}, bought`}
-            hideLabel
-            onKeyDown={toNextLine}
-          />
-        </td>
-        <td className="py-1 pr-2">
-          <TextField
-            control={control}
-            name={`${at}.refuse_share`}
-            label={`${name}, trimmed off`}
-            hideLabel
-            unit="%"
-            className="!pr-9"
-            inputMode="decimal"
-          />
-        </td>
-        <td className="py-1 pr-2">
-          <TextField
-            control={control}
-            name={`${at}.retained_share`}
-            label={`${name}, stays in the food`}
-            hideLabel
-            unit="%"
-            className="!pr-9"
-            inputMode="decimal"
-          />
-        </td>
-        <td className="py-1 pr-2">
-          <TextField
-            control={control}
-            name={`${at}.yield_factor`}
-            label={`${name}, yield`}
-            hideLabel
-            unit="×"
-            className="!pr-8"
-            inputMode="decimal"
-            placeholder={view ? `~${view.expected.expected.toFixed(2)}` : ''}
-          />
-        </td>
-        <td className="figures py-2.5 text-right whitespace-nowrap">
-          {view ? (
-            <Why label={`${name}, cooked`} figure={exactWeight(view.cooked_g)}>
-              <LineChain line={view} />
-            </Why>
-          ) : null}
-        </td>
-        <td className="py-1 text-right">
-          <Button look="quiet" className="!px-2.5" aria-label={`Remove ${name}`} onClick={onRemove}>
-            ×
-          </Button>
-        </td>
-      </tr>
-      {findings.length ? (
-        <tr>
-          <td colSpan={7} className="pb-2 pl-4">
-            <Findings
-              findings={findings}
-              onMend={onMend}
-              onDismiss={(code, reason) => onChange({ dismissed: withReason(line.dismissed, code, reason) })}
-            />
-          </td>
-        </tr>
-      ) : null}
-      {open ? (
-        <tr>
-          <td colSpan={7} className="pb-3 pl-4">
-            <LineDetails control={control} at={at} line={line} view={view} onChange={onChange} />
-          </td>
-        </tr>
-      ) : null}
-    </>
-  );
 }
 
 export const withReason = (dismissed: Record<string, string>, code: string, reason: string | null) => {
@@ -172,14 +200,132 @@ export const withReason = (dismissed: Record<string, string>, code: string, reas
   return reason === null ? others : { ...others, [code]: reason };
 };
 
-/** Enter goes on to the next ingredient's weight, and from the last to where the next line is written. */
-function toNextLine(event: KeyboardEvent<HTMLInputElement>) {
-  if (event.key !== 'Enter') return;
-  event.preventDefault();
-  const card = event.currentTarget.closest('li');
-  const fields = [...(card?.querySelectorAll<HTMLInputElement>('input[data-weight]') ?? [])];
-  const next = fields[fields.indexOf(event.currentTarget) + 1];
-  (next ?? card?.querySelector<HTMLElement>('textarea'))?.focus();
+/** A field with a word over it that the line's name makes whole for those who do not see the line. */
+function Under({ word, children }: { word: string; children: ReactNode }) {
+  return (
+    <div className="min-w-0">
+      <span aria-hidden className="mb-1 block text-sm font-medium text-muted">
+        {word}
+      </span>
+      {children}
+    </div>
+  );
+}
+
+type FieldsProps = Figures &
+  Pick<Props, 'at' | 'next' | 'onRemove'> & {
+    control: Control<RecipeDraft>;
+    name: string;
+    isChosen: boolean;
+    onDone: () => void;
+  };
+
+function LineFields({
+  control,
+  at,
+  line,
+  view,
+  name,
+  isChosen,
+  next,
+  cooked,
+  onChange,
+  onRemove,
+  onDone,
+}: FieldsProps) {
+  const { open, close } = useOpener();
+  const [isMore, setMore] = useState(false);
+  const offered = offeredRefuse(line, view);
+  /** Enter goes on to the next ingredient's weight, and from the last to where the next line is written. */
+  const toNextLine = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key !== 'Enter') return;
+    event.preventDefault();
+    const card = event.currentTarget.closest('[data-component]');
+    if (next) return open(next);
+    close();
+    const entry = card?.querySelector<HTMLElement>('[data-entry]');
+    if (entry instanceof HTMLButtonElement) entry.click();
+    else entry?.focus();
+  };
+  return (
+    <>
+      <p className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <span>
+          <span className="font-semibold">{name}</span>{' '}
+          <span className="text-sm text-muted">
+            {line.food
+              ? `${line.food.state}${line.food.method ? `, ${line.food.method}` : ''}`
+              : 'another component'}
+            {line.text ? `, written as “${line.text}”` : ''}
+          </span>
+        </span>
+        {cooked ? <span className="figures">{cooked} cooked</span> : null}
+      </p>
+      <div className="mt-1 grid grid-cols-2 gap-2 md:grid-cols-4">
+        <Under word="Bought">
+          <GramsField
+            control={control}
+            name={`${at}.purchased_g`}
+            alias="food_id"
+            label={`${name}, bought`}
+            hideLabel
+            autoFocus={isChosen}
+            onFocus={(event) => event.currentTarget.select()}
+            onKeyDown={toNextLine}
+          />
+        </Under>
+        <Under word="Trimmed off">
+          <TextField
+            control={control}
+            name={`${at}.refuse_share`}
+            label={`${name}, trimmed off`}
+            hideLabel
+            unit="%"
+            inputMode="decimal"
+          />
+        </Under>
+        <Under word="Stays in the dish">
+          <TextField
+            control={control}
+            name={`${at}.retained_share`}
+            label={`${name}, stays in the food`}
+            hideLabel
+            unit="%"
+            inputMode="decimal"
+          />
+        </Under>
+        <Under word="Yield">
+          <TextField
+            control={control}
+            name={`${at}.yield_factor`}
+            label={`${name}, yield`}
+            hideLabel
+            unit="×"
+            inputMode="decimal"
+            placeholder={view ? `~${view.expected.expected.toFixed(2)}` : ''}
+          />
+        </Under>
+      </div>
+      {offered ? (
+        <p className="mt-1 text-sm">
+          <TakeOff share={offered.refuse_share} onTake={(refuse_share) => onChange({ refuse_share })} />{' '}
+          <span className="text-muted">{offered.note}</span>
+        </p>
+      ) : null}
+      {isMore ? <LineDetails control={control} at={at} line={line} view={view} onChange={onChange} /> : null}
+      <p className="mt-2 flex flex-wrap gap-2">
+        <Button aria-expanded={isMore} aria-label={`${name}: more`} onClick={() => setMore(!isMore)}>
+          {isMore ? 'Less' : 'More'}
+        </Button>
+        <Button aria-label={`Remove ${name}`} onClick={onRemove}>
+          Remove
+        </Button>
+        <Button className="ml-auto" onClick={onDone}>
+          Done
+        </Button>
+      </p>
+    </>
+  );
 }
 
 function LineDetails({
@@ -188,9 +334,9 @@ function LineDetails({
   line,
   view,
   onChange,
-}: Pick<Props, 'at' | 'view' | 'onChange'> & { control: Props['form']['control']; line: LineDraft }) {
+}: OfLine & Pick<Props, 'at' | 'onChange'> & { control: Control<RecipeDraft> }) {
   return (
-    <div className="grid gap-4 rounded-lg bg-bench p-3 md:grid-cols-2">
+    <div className="mt-3 grid gap-4 md:grid-cols-2">
       <div className="space-y-2">
         <ChoiceField
           control={control}
@@ -219,7 +365,6 @@ function LineDetails({
           </p>
         ) : null}
         {view?.books ? <Books books={view.books} /> : null}
-        {line.text ? <p className="text-muted">Written as “{line.text}”.</p> : null}
       </div>
     </div>
   );

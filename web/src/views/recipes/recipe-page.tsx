@@ -1,13 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { useDeferredValue, useState } from 'react';
+import { useDeferredValue } from 'react';
 import type { Schemas } from '~/api/client';
 import { foodQuery } from '~/food/queries';
 import { plural } from '~/lib/format';
 import { type Key, useListed, useShortcut } from '~/lib/keys';
 import { call } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
-import { TextField } from '~/parts/form-fields';
 import { LoadFailed, Loading } from '~/parts/notice';
 import { RecordPage } from '~/parts/record-page';
 import { useRecordForm } from '~/parts/use-record-form';
@@ -23,7 +22,9 @@ import {
 } from '~/views/recipes/draft';
 import { lineChanges } from '~/views/recipes/mends';
 import { OpenFile } from '~/views/recipes/open-file';
+import { OneOpened } from '~/views/recipes/opened';
 import { previewQuery, recipeQuery, recipesQuery, recipeWordsQuery } from '~/views/recipes/queries';
+import { RecipeHead } from '~/views/recipes/recipe-head';
 import { ScaleDialog } from '~/views/recipes/scale-dialog';
 import { StepsEditor } from '~/views/recipes/steps-editor';
 
@@ -57,7 +58,6 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
   const navigate = useNavigate();
   const queries = useQueryClient();
   const words = useQuery(recipeWordsQuery);
-  const [added, setAdded] = useState('');
   const form = useRecordForm({
     initial,
     toDraft: recipeDraft,
@@ -141,40 +141,40 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
         </>
       }
     >
-      <div className="grid gap-4 sm:grid-cols-[2fr_3fr_1fr_2fr]">
-        <TextField control={control} name="name" label="Name" />
-        <TextField control={control} name="note" label="Note" />
-        <TextField control={control} name="serves" label="Serves" inputMode="numeric" />
-        <TextField control={control} name="groups" label="Groups" placeholder="1 grain, 2 vegetables" />
-      </div>
-      <ol className="mt-5 space-y-5">
-        {draft.components.map(({ key, id: componentId, role, method }, index) => (
-          <ComponentCard
-            key={key}
-            form={form}
-            index={index}
-            focused={key === added}
-            view={preview.data?.components[index]}
-            words={words.data ?? { roles: [role], methods: [method] }}
-            parts={parts(componentId)}
-            onChange={(next) => changeComponent(key, next)}
-            mendOf={(mend) => lineChanges(mend, fetchFood)}
-            onSteps={(steps) => change('steps', (now) => [...now, ...steps])}
-            onRemove={() => change('components', (now) => now.filter((one) => one.key !== key))}
-          />
-        ))}
-      </ol>
-      <Button
-        className="mt-4"
-        onClick={() => {
-          const made = newComponent();
-          setAdded(made.key);
-          change('components', (now) => [...now, made]);
-        }}
-      >
-        Add a component
-      </Button>
-      <StepsEditor form={form} />
+      <OneOpened>
+        {(open) => (
+          <>
+            <RecipeHead control={control} draft={draft} isNew={id === null} />
+            <ol className="mt-4 space-y-4">
+              {draft.components.map(({ key, id: componentId, role, method }, index) => (
+                <ComponentCard
+                  key={key}
+                  form={form}
+                  index={index}
+                  view={preview.data?.components[index]}
+                  words={words.data ?? { roles: [role], methods: [method] }}
+                  parts={parts(componentId)}
+                  onChange={(next) => changeComponent(key, next)}
+                  mendOf={(mend) => lineChanges(mend, fetchFood)}
+                  onSteps={(steps) => change('steps', (now) => [...now, ...steps])}
+                  onRemove={() => change('components', (now) => now.filter((one) => one.key !== key))}
+                />
+              ))}
+            </ol>
+            <Button
+              className="mt-4"
+              onClick={() => {
+                const made = newComponent();
+                open(made.key);
+                change('components', (now) => [...now, made]);
+              }}
+            >
+              Add a component
+            </Button>
+            <StepsEditor form={form} />
+          </>
+        )}
+      </OneOpened>
     </RecordPage>
   );
 }

@@ -4,10 +4,13 @@ import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
 import { ChoiceField, TextField, useFormField } from '~/parts/form-fields';
 import { newStep, type RecipeDraft, type StepDraft } from '~/views/recipes/draft';
+import { leaveOn, useOpened, useOpener } from '~/views/recipes/opened';
+import { stepWords } from '~/views/recipes/reading';
 
 /** The steps in words, with the times, temperature and equipment that a cook day is planned from. */
 export function StepsEditor({ form }: { form: Form<RecipeDraft> }) {
   const { control, change } = form;
+  const { open } = useOpener();
   const [steps, components] = useWatch({ control, name: ['steps', 'components'] });
   const names = components.map((one) => one.name);
   const move = (step: StepDraft, by: number) =>
@@ -23,93 +26,145 @@ export function StepsEditor({ form }: { form: Form<RecipeDraft> }) {
           None yet. Paste a recipe with its method into an ingredient field, or write the first step here.
         </p>
       ) : null}
-      <ol className="mt-2 space-y-3">
-        {steps.map((step, index) => {
-          const at = `steps.${index}` as const;
-          return (
-            <li
-              key={step.key}
-              className="grid gap-2 border-t border-steel pt-3 lg:grid-cols-[minmax(0,1fr)_560px]"
-            >
-              <StepWords control={control} at={at} number={index + 1} trouble={step.trouble} />
-              <div className="grid grid-cols-3 items-end gap-2 sm:grid-cols-5">
-                <TextField
-                  control={control}
-                  name={`${at}.hands_on_min`}
-                  label="Hands-on"
-                  unit="min"
-                  className="!pr-10"
-                  inputMode="decimal"
-                />
-                <TextField
-                  control={control}
-                  name={`${at}.unattended_min`}
-                  label="Unattended"
-                  unit="min"
-                  inputMode="decimal"
-                />
-                <TextField
-                  control={control}
-                  name={`${at}.temperature_c`}
-                  label="Oven"
-                  unit={`°${temperatureUnit()}`}
-                  inputMode="decimal"
-                />
-                <TextField
-                  control={control}
-                  name={`${at}.lead_min`}
-                  label="Ahead"
-                  unit="min"
-                  inputMode="decimal"
-                />
-                <TextField control={control} name={`${at}.equipment`} label="On" placeholder="oven" />
-                <div className="col-span-2">
-                  <ChoiceField
-                    control={control}
-                    name={`${at}.component`}
-                    label="Of"
-                    options={[
-                      { value: '', label: 'the whole recipe' },
-                      ...[...new Set([...names, step.component])]
-                        .filter(Boolean)
-                        .map((name) => ({ value: name, label: name })),
-                    ]}
-                  />
-                </div>
-                <div className="col-span-3 flex justify-end gap-1">
-                  <Button
-                    look="quiet"
-                    aria-label={`Step ${index + 1} up`}
-                    disabled={index === 0}
-                    onClick={() => move(step, -1)}
-                  >
-                    ↑
-                  </Button>
-                  <Button
-                    look="quiet"
-                    aria-label={`Step ${index + 1} down`}
-                    disabled={index === steps.length - 1}
-                    onClick={() => move(step, 1)}
-                  >
-                    ↓
-                  </Button>
-                  <Button
-                    look="quiet"
-                    aria-label={`Remove step ${index + 1}`}
-                    onClick={() => change('steps', (now) => now.filter((one) => one.key !== step.key))}
-                  >
-                    Remove
-                  </Button>
-                </div>
-              </div>
-            </li>
-          );
-        })}
+      <ol className="mt-2">
+        {steps.map((step, index) => (
+          <StepRow
+            key={step.key}
+            control={control}
+            index={index}
+            step={step}
+            names={names}
+            isLast={index === steps.length - 1}
+            onMove={(by) => move(step, by)}
+            onRemove={() => change('steps', (now) => now.filter((one) => one.key !== step.key))}
+          />
+        ))}
       </ol>
-      <Button className="mt-3" onClick={() => change('steps', (now) => [...now, newStep()])}>
+      <Button
+        look="quiet"
+        className="mt-1 !px-2"
+        onClick={() => {
+          const made = newStep();
+          change('steps', (now) => [...now, made]);
+          open(made.key);
+        }}
+      >
         Add a step
       </Button>
     </section>
+  );
+}
+
+type Props = {
+  control: Control<RecipeDraft>;
+  index: number;
+  step: StepDraft;
+  /** Of the components, one of which it may be a step of. */
+  names: string[];
+  isLast: boolean;
+  onMove: (by: number) => void;
+  onRemove: () => void;
+};
+
+/** One step as it reads; pressed, it turns into fields. */
+function StepRow({ control, index, step, names, isLast, onMove, onRemove }: Props) {
+  const at = `steps.${index}` as const;
+  const { isOpen, isChosen, isLeft, open, close } = useOpened(control, step.key, at);
+  if (!isOpen && step.text)
+    return (
+      <li className="border-t border-steel">
+        <button
+          type="button"
+          // biome-ignore lint/a11y/noAutofocus: whoever left its fields goes on from here
+          autoFocus={isLeft}
+          onClick={open}
+          className="grid min-h-9 w-full grid-cols-[1.5rem_minmax(0,1fr)] items-baseline py-1 text-left hover:bg-bench pointer-coarse:min-h-11"
+        >
+          <span className="font-semibold">
+            <span className="sr-only">Step </span>
+            {index + 1}
+          </span>
+          <span>
+            {step.text} <span className="text-sm text-muted">{stepWords(step)}</span>
+            {step.trouble ? (
+              <span className="block text-sm font-medium text-alert">{step.trouble}</span>
+            ) : null}
+            <span className="sr-only">: change</span>
+          </span>
+        </button>
+      </li>
+    );
+  return (
+    <li
+      onFocusCapture={isChosen ? undefined : open}
+      onKeyDown={leaveOn(close)}
+      className="grid gap-2 border-t border-steel bg-bench p-2 lg:grid-cols-[minmax(0,1fr)_560px]"
+    >
+      <StepWords control={control} at={at} number={index + 1} trouble={step.trouble} autoFocus={isChosen} />
+      <div className="grid grid-cols-3 items-end gap-2 sm:grid-cols-5">
+        <TextField
+          control={control}
+          name={`${at}.hands_on_min`}
+          label="Hands-on"
+          unit="min"
+          className="!pr-10"
+          inputMode="decimal"
+        />
+        <TextField
+          control={control}
+          name={`${at}.unattended_min`}
+          label="Unattended"
+          unit="min"
+          inputMode="decimal"
+        />
+        <TextField
+          control={control}
+          name={`${at}.temperature_c`}
+          label="Oven"
+          unit={`°${temperatureUnit()}`}
+          inputMode="decimal"
+        />
+        <TextField control={control} name={`${at}.lead_min`} label="Ahead" unit="min" inputMode="decimal" />
+        <TextField control={control} name={`${at}.equipment`} label="On" placeholder="oven" />
+        <div className="col-span-2">
+          <ChoiceField
+            control={control}
+            name={`${at}.component`}
+            label="Of"
+            options={[
+              { value: '', label: 'the whole recipe' },
+              ...[...new Set([...names, step.component])]
+                .filter(Boolean)
+                .map((name) => ({ value: name, label: name })),
+            ]}
+          />
+        </div>
+        <div className="col-span-3 flex justify-end gap-1">
+          <Button
+            look="quiet"
+            className="!px-3"
+            aria-label={`Step ${index + 1} up`}
+            disabled={index === 0}
+            onClick={() => onMove(-1)}
+          >
+            ↑
+          </Button>
+          <Button
+            look="quiet"
+            className="!px-3"
+            aria-label={`Step ${index + 1} down`}
+            disabled={isLast}
+            onClick={() => onMove(1)}
+          >
+            ↓
+          </Button>
+          <Button aria-label={`Remove step ${index + 1}`} onClick={onRemove}>
+            Remove
+          </Button>
+          <Button onClick={close}>Done</Button>
+        </div>
+      </div>
+    </li>
   );
 }
 
@@ -119,11 +174,13 @@ function StepWords({
   at,
   number,
   trouble,
+  autoFocus,
 }: {
   control: Control<RecipeDraft>;
   at: `steps.${number}`;
   number: number;
   trouble: string;
+  autoFocus: boolean;
 }) {
   const { fault, field } = useFormField({ control, name: `${at}.text` });
   const { field: odd } = useController({ control, name: `${at}.trouble` });
@@ -132,7 +189,9 @@ function StepWords({
       <span className="mb-1 block text-sm text-muted">Step {number}</span>
       <textarea
         aria-label={`Step ${number}`}
-        rows={2}
+        rows={3}
+        // biome-ignore lint/a11y/noAutofocus: the step was opened to be typed in
+        autoFocus={autoFocus}
         ref={field.ref}
         value={field.value}
         onChange={(event) => {

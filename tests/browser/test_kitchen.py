@@ -152,7 +152,7 @@ class Settings(Kitchen):
         page.get_by_role("link", name="Recipes").click()
         page.get_by_role("link", name="Chicken bowl").click()
         # 2,400 g are 84.658 oz, and 200 °C are 392 °F.
-        expect(line(page, "Chicken thigh, skinless")).to_contain_text("84.7 g")
+        expect(line(page, "Chicken thigh, skinless")).to_contain_text("84.66 oz")
         expect(step(page, 1)).to_contain_text("392 °F")
         expect(page.get_by_role("rowheader", name="kJ").first).to_be_visible()
         page.goto(f"/batches/{batch}")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from datetime import UTC, datetime
 
 from playwright.sync_api import Route, expect
 
@@ -389,9 +390,28 @@ class Shell(BrowserCase):
         expect(self.page.locator("html")).to_have_attribute("data-theme", "kitchen")
 
     def test_today_leads_with_what_is_next(self) -> None:
-        expect(self.page.get_by_role("heading", name="Settle 1 thing in the plan").first).to_be_visible()
-        self.page.get_by_role("link", name="Open the plan").first.click()
-        expect(self.page.get_by_role("heading", name=re.compile("Teo Vasquez-Lind, lunch"))).to_be_visible()
+        page = self.page
+        expect(page.get_by_role("heading", name="Weigh 2 more of 4 components")).to_be_visible()
+        expect(page.get_by_text("Today, Kofta before the regatta", exact=False)).to_be_visible()
+        after = page.locator("section", has=page.get_by_role("heading", name="After that")).get_by_role("link")
+        expect(after.first).to_contain_text("Sun 29 November")
+        expect(after.first).to_contain_text("Settle 1 thing in the plan")
+        # The chicken is salted the evening before it is roasted.
+        salted = after.filter(has_text="Salt the chicken")
+        expect(salted).to_contain_text("Sat 5 December")
+        expect(salted).to_contain_text("8 hours ahead")
+        page.get_by_role("link", name="Open the plan").click()
+        expect(page.get_by_role("heading", name="Kofta before the regatta")).to_be_visible()
+
+    def test_what_was_due_stays_until_it_is_done(self) -> None:
+        page = self.page
+        page.clock.set_fixed_time(datetime(2026, 11, 30, 9, tzinfo=UTC))
+        page.reload()
+        expect(page.get_by_text("Was due Tue 24 November", exact=False)).to_be_visible()
+        lines = page.locator("section", has=page.get_by_role("heading", name="After that")).get_by_role("listitem")
+        expect(lines.nth(0)).to_contain_text("was due yesterday")
+        expect(lines.nth(1)).to_contain_text("today")
+        expect(lines.nth(2)).to_contain_text("tomorrow")
 
     def test_the_demo_shows_its_cautions(self) -> None:
         self.open_demo_batch("Kofta Sunday")

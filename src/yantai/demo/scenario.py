@@ -6,7 +6,8 @@ import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
 from yantai.demo.schools import school_days
-from yantai.demo.sunday import BOWLS, BREAKFAST, KOFTA, LENTILS, at_hand, bowls, egg_bake, lentil_pot, more_clients
+from yantai.demo.sunday import EATEN, at_hand, bowls, egg_bake, lentil_pot, more_clients
+from yantai.demo.weeks import COOKED, SHORT_PAN, CookDay
 from yantai.store.database import Database
 from yantai.work.accounts.sessions import account_exists, create_workspace, sign_in
 from yantai.work.batches.commands import change_batch
@@ -17,16 +18,18 @@ from yantai.work.batches.inputs import (
     CookApart,
     DishInput,
     EaterInput,
+    RawAmount,
     SetLine,
     SetPacked,
     SetPin,
+    SetRaw,
     SharePot,
     SpreadChoices,
     Vessel,
     Weigh,
 )
 from yantai.work.batches.make import create_batch
-from yantai.work.batches.views import PlanView
+from yantai.work.batches.views import PlanComponentView, PlanView
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, DayExtraInput, DayInput, TargetInput, ToleranceInput
 from yantai.work.clients.views import ClientView
@@ -65,11 +68,14 @@ def load_demo(database: Database, today: date | None = None) -> None:
     for food in _own_foods():
         save_food(database, who, food, None)
     clients = {client.name: save_client(database, who, client, None) for client in [*_clients(), *more_clients()]}
-    kofta = save_recipe(database, who, _kofta_tray(), None)
-    stew = save_recipe(database, who, _bean_stew(), None)
+    given = (_kofta_tray(), _bean_stew(), egg_bake(), lentil_pot(), bowls())
+    recipes = {recipe.name: save_recipe(database, who, recipe, None) for recipe in given}
+    kofta = recipes["Turkey kofta tray"]
     sunday = today + timedelta(days=(6 - today.weekday()) % 7)
+    for cooked in COOKED:
+        _cooked(database, who, cooked, recipes, clients, sunday - timedelta(days=cooked.days_before))
+    _weighed(database, who, SHORT_PAN, recipes, clients, today, all_of_them=False)
     _planned(database, who, kofta, clients, sunday)
-    _packed(database, who, stew, clients, sunday - timedelta(days=11))
     for day in school_days():
         recipe = save_recipe(database, who, day.recipe, None)
         eaters = _eaters(clients, day.counts)
@@ -87,20 +93,18 @@ def load_demo(database: Database, today: date | None = None) -> None:
         dishes=[DishInput(recipe_id=_id(kofta), eaters=_eaters(clients, to_go))],
     )
     create_batch(database, who, payload)
-    _sunday_at_the_boathouse(database, who, kofta, clients, sunday + timedelta(days=7))
+    _sunday_at_the_boathouse(database, who, recipes, clients, sunday + timedelta(days=7))
     _ask_who_can_eat_what(database, who)
 
 
 def _sunday_at_the_boathouse(
-    database: Database, who: SignedIn, kofta: RecipeView, clients: dict[str, ClientView], cook_on: date
+    database: Database, who: SignedIn, recipes: dict[str, RecipeView], clients: dict[str, ClientView], cook_on: date
 ) -> None:
     """Four dishes at once: one pot of rice for two of them, choices spread, a sauce without milk cooked apart."""
-    made = [save_recipe(database, who, recipe, None) for recipe in (egg_bake(), lentil_pot(), bowls())]
-    eaten = zip((kofta, *made), (KOFTA, BREAKFAST, LENTILS, BOWLS), strict=True)
     payload = BatchInput(
         name="Sunday at the boathouse",
         cook_on=cook_on,
-        dishes=[DishInput(recipe_id=_id(recipe), eaters=_eaters(clients, counts)) for recipe, counts in eaten],
+        dishes=[DishInput(recipe_id=_id(recipes[name]), eaters=_eaters(clients, counts)) for name, counts in EATEN],
     )
     plan = create_batch(database, who, payload)
     kofta_dish, _, lentils, from_parts = plan.dishes
@@ -170,37 +174,68 @@ def _planned(
     )
 
 
-def _packed(
-    database: Database, who: SignedIn, recipe: RecipeView, clients: dict[str, ClientView], cook_on: date
+def _cooked(
+    database: Database,
+    who: SignedIn,
+    day: CookDay,
+    recipes: dict[str, RecipeView],
+    clients: dict[str, ClientView],
+    cook_on: date,
 ) -> None:
-    counts = {
-        ("Ines Haverkamp", "lunch, training"): 3,
-        ("Bram Oduya", "lunch"): 3,
-        ("Safiya Lund", "lunch"): 3,
-        ("Petra Nowicka", "dinner"): 3,
-        ("Wilf Tanaka", "lunch"): 3,
-    }
-    eaters = _eaters(clients, counts)
-    payload = BatchInput(
-        name="Bean stew Wednesday", cook_on=cook_on, dishes=[DishInput(recipe_id=_id(recipe), eaters=eaters)]
-    )
-    plan = create_batch(database, who, payload)
-    done = datetime.combine(cook_on, time(15, 40), UTC)
-    # How each pan came out against its expectation, and the empty weight of what it stood in.
-    for component, came_out, vessel_g in zip(
-        plan.components, (0.99, 1.03, 1.02, 1.01), (640, 2210, 1480, 905), strict=True
-    ):
-        gross = round(component.cooked_g * came_out) + vessel_g
-        weigh = Weigh(
-            component_id=component.id,
-            vessels=[Vessel(gross_g=gross, vessel_g=vessel_g)],
-        )
-        plan = _change(database, who, plan, weigh, done)
+    """A batch that was cooked, weighed pan by pan and packed."""
+    plan, done = _weighed(database, who, day, recipes, clients, cook_on, all_of_them=True)
     _change(database, who, plan, SetPacked(packed=True), done + timedelta(minutes=50))
 
 
-def _change(database: Database, who: SignedIn, plan: PlanView, change: Change, now: datetime) -> PlanView:
-    payload = Changes(version=plan.batch.version, changes=[change], command_id=uuid.uuid4())
+def _weighed(
+    database: Database,
+    who: SignedIn,
+    day: CookDay,
+    recipes: dict[str, RecipeView],
+    clients: dict[str, ClientView],
+    cook_on: date,
+    *,
+    all_of_them: bool,
+) -> tuple[PlanView, datetime]:
+    """A batch with its pans weighed, all of them or those of which it is said how they came out, and when."""
+    payload = BatchInput(
+        name=day.name,
+        cook_on=cook_on,
+        dishes=[
+            DishInput(recipe_id=_id(recipes[name]), eaters=_eaters(clients, counts))
+            for name, counts in day.dishes.items()
+        ],
+    )
+    plan = create_batch(database, who, payload)
+    done = datetime.combine(cook_on, time(8, 40), UTC)
+    for key in [component.id for component in plan.components]:
+        # What is not cooked yet follows what was weighed before it.
+        component = next(one for one in plan.components if one.id == key)
+        if component.to_weigh and (all_of_them or component.name in day.came_out):
+            if component.name in day.bought:
+                plan = _change(database, who, plan, _less(component, day.bought[component.name]), done)
+                component = next(one for one in plan.components if one.id == key)
+            empty_g = _EMPTY_G.get(component.role, 905)
+            gross = round(component.cooked_g * day.came_out.get(component.name, 1)) + empty_g
+            weigh = Weigh(component_id=component.id, vessels=[Vessel(gross_g=gross, vessel_g=empty_g)])
+            # A pan that boiled down too far is doubted, and stands.
+            plan = _change(database, who, plan, weigh, done, confirmed=not all_of_them)
+    return plan, done
+
+
+def _less(component: PlanComponentView, share: float) -> SetRaw:
+    lines = [RawAmount(line_id=line.id, purchased_g=round(line.purchased_g * share)) for line in component.lines]
+    return SetRaw(component_id=component.id, fixed=True, lines=lines)
+
+
+_EMPTY_G = {"protein": 1312.0, "mixed": 2210.0, "grain": 1480.0}
+"""What pans weigh empty [g] by what is cooked in them, as the kitchen's vessels do."""
+
+
+def _change(
+    database: Database, who: SignedIn, plan: PlanView, change: Change, now: datetime, *, confirmed: bool = False
+) -> PlanView:
+    payload = Changes(version=plan.batch.version, changes=[change], command_id=uuid.uuid4(), confirmed=confirmed)
     return change_batch(database, who, plan.batch.id, payload, now).plan
 
 

@@ -5,18 +5,23 @@ from __future__ import annotations
 from yantai.core.planning.portioning import Place, School
 from yantai.work.clients.inputs import AtHandInput, ClientInput, DayInput, TargetInput
 from yantai.work.pantry.reference import reference_id
-from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
 
-KOFTA = {
-    ("Ines Haverkamp", "lunch, training"): 3,
-    ("Bram Oduya", "lunch"): 3,
-    ("Teo Vasquez-Lind", "lunch"): 2,
-    ("Wilf Tanaka", "lunch"): 2,
-    ("Petra Nowicka", "dinner"): 2,
-}
-BREAKFAST = {("Runa Castellane", "breakfast"): 4, ("Odell Marsh", "breakfast"): 4}
-LENTILS = {("Odell Marsh", "dinner"): 6, ("Runa Castellane", "dinner"): 5}
-BOWLS = {("Safiya Lund", "lunch"): 5, ("Ottilie Senn", "lunch"): 5}
+EATEN = (
+    (
+        "Turkey kofta tray",
+        {
+            ("Ines Haverkamp", "lunch, training"): 3,
+            ("Bram Oduya", "lunch"): 3,
+            ("Teo Vasquez-Lind", "lunch"): 2,
+            ("Wilf Tanaka", "lunch"): 2,
+            ("Petra Nowicka", "dinner"): 2,
+        },
+    ),
+    ("Egg and spinach tray", {("Runa Castellane", "breakfast"): 4, ("Odell Marsh", "breakfast"): 4}),
+    ("Lentil pot", {("Odell Marsh", "dinner"): 6, ("Runa Castellane", "dinner"): 5}),
+    ("Bowls from parts", {("Safiya Lund", "lunch"): 5, ("Ottilie Senn", "lunch"): 5}),
+)
 """Containers of each dish by client and slot: 41."""
 
 
@@ -71,6 +76,22 @@ def egg_bake() -> RecipeInput:
         name="Egg and spinach tray",
         note="One tray makes twelve pieces. It is done at 71 °C inside; cool it before cutting.",
         serves=4,
+        steps=[
+            StepInput(
+                text="Wilt the spinach, press it, and mix everything but the eggs.",
+                component="Egg tray",
+                hands_on_min=15,
+                equipment="hob",
+            ),
+            StepInput(
+                text="Pour the eggs over it and bake at 180 °C for 25 minutes, to 71 °C inside.",
+                component="Egg tray",
+                unattended_min=25,
+                temperature_c=180,
+                equipment="oven",
+            ),
+            StepInput(text="Cool it and cut twelve pieces.", component="Egg tray", hands_on_min=5, unattended_min=20),
+        ],
         components=[
             ComponentInput(
                 name="Egg tray",
@@ -121,6 +142,21 @@ def lentil_pot() -> RecipeInput:
         name="Lentil pot",
         note="Lentils from dry, 25 minutes. Yoghurt stays cold and apart.",
         serves=6,
+        steps=[
+            StepInput(
+                text="Sweat the onions and carrots, then simmer with the lentils for 25 minutes.",
+                component="Lentils",
+                hands_on_min=15,
+                unattended_min=25,
+                equipment="hob",
+            ),
+            StepInput(
+                text="Boil the rice. Cool it within the hour if it is kept.",
+                component="Rice",
+                unattended_min=20,
+                equipment="rice cooker",
+            ),
+        ],
         components=[
             ComponentInput(
                 name="Lentils",
@@ -159,6 +195,37 @@ def bowls() -> RecipeInput:
         note="Dressing in its tub, leaves on top when it is eaten.",
         serves=8,
         groups={"grain": 1, "protein": 1, "vegetables": 2},
+        steps=[
+            StepInput(
+                text="Salt the chicken and leave it in the fridge overnight.",
+                component="Roast chicken",
+                unattended_min=480,
+                equipment="fridge",
+                lead_min=480,
+            ),
+            StepInput(
+                text="Roast the chicken at 200 °C for 25 minutes, to 74 °C inside.",
+                component="Roast chicken",
+                unattended_min=25,
+                temperature_c=200,
+                equipment="oven",
+            ),
+            StepInput(
+                text="Roast carrots and peppers on one tray at 200 °C for 30 minutes.",
+                component="Roast carrots",
+                hands_on_min=15,
+                unattended_min=30,
+                temperature_c=200,
+                equipment="oven",
+            ),
+            StepInput(
+                text="Boil the eggs for 9 minutes and cool them.",
+                component="Boiled eggs",
+                unattended_min=9,
+                equipment="hob",
+            ),
+            StepInput(text="Whisk the dressing.", component="Tahini dressing", hands_on_min=5),
+        ],
         components=[
             _rice(400).model_copy(update={"group": "grain", "maximum_g": 260}),
             ComponentInput(

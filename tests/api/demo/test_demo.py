@@ -25,6 +25,7 @@ from yantai.work.batches.reading import read_plan
 from yantai.work.batches.views import PlanView
 from yantai.work.clients.clients import list_clients, read_history
 from yantai.work.common.who import SignedIn
+from yantai.work.learn.yields import list_yields
 from yantai.work.pantry.reference import load_reference
 from yantai.work.plan.days import read_plan_days
 from yantai.work.plan.ways.all_ways import read_ways
@@ -76,7 +77,7 @@ class Demo(unittest.TestCase):
         load_demo(self.database, TUESDAY)
         with self.database.workspace(self.who.workspace_id) as session:
             self.assertEqual(session.scalar(select(func.count()).select_from(tables.Client)), 9)
-            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 9)
+            self.assertEqual(session.scalar(select(func.count()).select_from(tables.Batch)), 14)
 
     def test_sentences_speak_the_units_of_the_reader(self) -> None:
         """What people named keeps its words; macros are grams for everybody."""
@@ -167,6 +168,30 @@ class Demo(unittest.TestCase):
                 self.assertGreater(component.weighing.vessels[0].vessel_g, 0)
                 self.assertGreaterEqual(component.spare_g, 0)
         self.assertEqual(plan.to_settle, [])
+
+    def test_three_weeks_were_cooked_and_taught_their_yields(self) -> None:
+        packed = [brief for brief in list_batches(self.database, self.who) if brief.packed_at is not None]
+        self.assertEqual([brief.cook_on.day for brief in packed], [22, 18, 15, 11, 8])
+        self.assertTrue(all(brief.weighed == brief.components for brief in packed))
+        estimates = list_yields(self.database, self.who)
+        twice = {one.name for one in estimates if one.kind == "component" and len(one.measured) > 1}
+        self.assertLessEqual({"Turkey kofta", "Charred courgette", "Lentils", "Millet"}, twice)
+        # The plan of the coming Sunday is made with what was learned, and says so.
+        kofta = self.plan("Kofta Sunday").components[0]
+        self.assertEqual(kofta.yield_source, "measured in this kitchen")
+
+    def test_one_pan_is_short_today_and_all_bear_it(self) -> None:
+        plan = self.plan("Kofta before the regatta")
+        self.assertEqual(plan.batch.cook_on, TUESDAY)
+        self.assertEqual([one.weighing is not None for one in plan.components], [True, False, False, True])
+        short = [settle.title for settle in plan.to_settle]
+        self.assertGreaterEqual(len(short), 3)
+        self.assertTrue(all("protein" in title and "short" in title for title in short), short)
+        kofta = plan.components[0]
+        taken = sum(row.count * row.cells[0].grams for row in plan.rows)
+        assert kofta.weighing is not None
+        self.assertLessEqual(taken, kofta.weighing.cooked_g)
+        self.assertGreater(taken, 0.98 * kofta.weighing.cooked_g)
 
     def test_every_school_has_a_worked_example(self) -> None:
         seen = set()

@@ -57,7 +57,7 @@ class DemoDocuments(unittest.TestCase):
                 self.assertAlmostEqual(one, other, delta=0.01, msg=name)
 
     def test_the_grams_of_every_school_are_the_same_in_the_other_kitchen(self) -> None:
-        self.assertEqual(len(self.plans), 9)
+        self.assertEqual(len(self.plans), 14)
         for name, plan in self.plans.items():
             with self.subTest(name):
                 self.assert_same(grams_of(self.taken[name][1]), grams_of(plan), name)

@@ -11,6 +11,8 @@ const TIME = { hour: '2-digit', minute: '2-digit' } as const;
 // A day of the calendar is the same day in every zone.
 const calendar = new Intl.DateTimeFormat('en-GB', { ...DATE, timeZone: 'UTC' });
 let date = new Intl.DateTimeFormat('en-GB', DATE);
+// The Swedish way of writing a day is that of the calendar: 2026-11-29.
+let isoDay = new Intl.DateTimeFormat('sv-SE');
 let clock = new Intl.DateTimeFormat('en-GB', TIME);
 let currency: string | null = null;
 
@@ -19,6 +21,7 @@ export function keepPlace(place: { time_zone: string | null; currency: string | 
   const zone = place.time_zone ? { timeZone: place.time_zone } : {};
   date = new Intl.DateTimeFormat('en-GB', { ...DATE, ...zone });
   clock = new Intl.DateTimeFormat('en-GB', { ...TIME, ...zone });
+  isoDay = new Intl.DateTimeFormat('sv-SE', zone);
   currency = place.currency;
 }
 
@@ -66,12 +69,24 @@ export function yieldWords(factor: number): string {
   return factor < 1 ? `keeps ${whole.format(factor * 100)} %` : `takes up ×${factor.toFixed(2)}`;
 }
 
-/** The loss beside the yield, or the gain where water is taken up. */
-export const lossWords = (factor: number) =>
-  factor > 1 ? `gains ${percent(factor - 1)}` : `loss ${percent(1 - factor)}`;
+/** The yield with the loss beside it, or the gain where water is taken up. */
+export function yieldAndLoss(factor: number): string {
+  const words = yieldWords(factor);
+  if (words === 'no change') return words;
+  return `${words}, ${factor > 1 ? `gains ${percent(factor - 1)}` : `loss ${percent(1 - factor)}`}`;
+}
 
 export const percent = (share: number) => `${upToTenth.format(share * 100)} %`;
 export const day = (iso: string) => calendar.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
+/** Today in the kitchen's zone, as a day of the calendar. */
+export const today = () => isoDay.format(new Date());
+
+/** A day as it is spoken of today: "today", "tomorrow", "Sun 29 November". */
+export function dueDay(iso: string): string {
+  const days = Math.round((Date.parse(iso) - Date.parse(today())) / 86_400_000);
+  return days === 0 ? 'today' : days === 1 ? 'tomorrow' : days === -1 ? 'yesterday' : day(iso);
+}
+
 export const moment = (iso: string) => `${date.format(new Date(iso))}, ${clock.format(new Date(iso))}`;
 export const plural = (count: number, one: string, many = `${one}s`) =>
   `${whole.format(count)} ${count === 1 ? one : many}`;

@@ -1,4 +1,4 @@
-"""Finding anything."""
+"""What is due next, and finding anything."""
 
 from __future__ import annotations
 
@@ -6,10 +6,16 @@ from fastapi import APIRouter
 
 from yantai.api.access import DatabaseDep, SignedInDep
 from yantai.api.parameters import SearchText
-from yantai.work.today import search
-from yantai.work.today.views import Found
+from yantai.work.today import due, search
+from yantai.work.today.views import Due, Found
 
 router = APIRouter(tags=["today"])
+
+
+@router.get("/due")
+def list_due(database: DatabaseDep, who: SignedInDep) -> list[Due]:
+    """What is next for each batch that is not packed, and what has to begin on a day before, by the day it is due."""
+    return due.list_due(database, who)
 
 
 @router.get("/search")

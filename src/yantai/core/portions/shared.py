@@ -133,7 +133,7 @@ def _shared(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Portio
         if not more:
             break
         limited |= more
-    return _improved(demands, there_is, joint, shared)
+    return _improved(demands, there_is, joint, shared, limited)
 
 
 def _used_up(demands: Sequence[Demand], joint: Sequence[Vector], there_is: Sequence[float]) -> set[int]:
@@ -181,9 +181,16 @@ def _within(demand: Demand, ceilings: Mapping[int, float]) -> Portions:
 
 
 def _improved(
-    demands: Sequence[Demand], there_is: Sequence[float], joint: Sequence[Vector], shared: list[Portions]
+    demands: Sequence[Demand],
+    there_is: Sequence[float],
+    joint: Sequence[Vector],
+    shared: list[Portions],
+    limited: set[int],
 ) -> list[Portions]:
-    """Where whole steps cost more than the continuous answer, all steps of a small batch are searched together."""
+    """Where whole steps cost more than the continuous answer, all steps of a small batch are searched together.
+
+    The search knows misses only, so its answer binds what is short; where a pot would then be, it binds all.
+    """
     if sum(len(demand.container.cells) for demand in demands) > _MOST_SEARCHED:
         return shared
     stacked = _stacked(demands, there_is)
@@ -204,15 +211,16 @@ def _improved(
         return shared
     grams = stacked.whole(better)
     starts = _starts(demands)
-    ceilings = [
-        {
-            index: grams[start + index]
-            for index, draws in demand.cells
-            if any(math.isfinite(there_is[pot]) for pot, _ in draws)
-        }
-        for demand, start in zip(demands, starts, strict=True)
-    ]
-    return _within_all(demands, ceilings)
+    answer = shared
+    for binding in (limited, {pot for pot, have in enumerate(there_is) if math.isfinite(have)}):
+        ceilings = [
+            {index: grams[start + index] for index, draws in demand.cells if any(pot in binding for pot, _ in draws)}
+            for demand, start in zip(demands, starts, strict=True)
+        ]
+        answer = _within_all(demands, ceilings)
+        if not _short(demands, answer, there_is):
+            break
+    return answer
 
 
 def _starts(demands: Sequence[Demand]) -> list[int]:

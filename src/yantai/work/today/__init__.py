@@ -1,1 +1,1 @@
-"""What is at hand: finding anything."""
+"""What is at hand: what is due next, finding anything."""

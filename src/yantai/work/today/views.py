@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
+from datetime import date
+
+from yantai.work.batches.views import BatchBrief
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -14,3 +17,13 @@ class Found:
     id: uuid.UUID
     title: str
     detail: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Due:
+    """Something to do for a batch on a day; `lead_min` is how long before cooking it begins, where it does [min]."""
+
+    batch: BatchBrief
+    on: date
+    what: str
+    lead_min: float | None

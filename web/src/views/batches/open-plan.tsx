@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { type Schemas, toProblem } from '~/api/client';
+import { today } from '~/lib/format';
 import { call, write } from '~/offline/writes';
 import { FileButton } from '~/parts/file-button';
 import { Notice } from '~/parts/notice';
@@ -15,7 +16,7 @@ export function useOpenPlan() {
     mutationFn: async (file: File) =>
       write(
         call('post', '/api/v1/batches/import', {
-          body: { text: await file.text(), cook_on: new Date().toISOString().slice(0, 10) },
+          body: { text: await file.text(), cook_on: today() },
         }),
         { about: 'batches', words: [`Plan document ${file.name}`], href: '/batches' },
       ),

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
-import { day, lossWords, percent, plural, yieldWords } from '~/lib/format';
+import { day, percent, plural, yieldAndLoss } from '~/lib/format';
 import { Choice } from '~/parts/choice';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
@@ -79,8 +79,8 @@ function LearnedCard({ learned }: { learned: Learned }) {
         <p className="figures text-2xl font-bold">×{estimate.expected.toFixed(2)}</p>
       </div>
       <p className="text-sm">
-        {yieldWords(estimate.expected)}, {lossWords(estimate.expected)}; the next pan{' '}
-        {estimate.low.toFixed(2)} to {estimate.high.toFixed(2)}
+        {yieldAndLoss(estimate.expected)}; the next pan {estimate.low.toFixed(2)} to{' '}
+        {estimate.high.toFixed(2)}
       </p>
       <History learned={learned} />
       <p className="text-sm text-muted">

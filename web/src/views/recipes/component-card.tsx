@@ -4,7 +4,7 @@ import type { Schemas } from '~/api/client';
 import { Composition, MACROS, MacroName, macroFigure } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { YieldRibbon } from '~/food/yield-ribbon';
-import { energyWithUnit, exactWeight, lossWords, plural, weight } from '~/lib/format';
+import { energyWithUnit, exactWeight, plural, weight, yieldAndLoss } from '~/lib/format';
 import { energyUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
@@ -176,7 +176,7 @@ function Outcome({ draft, view }: { draft: ComponentDraft } & Pick<Props, 'view'
           />
           <p className="text-sm text-muted">
             {figures.cooked_low_g < figures.cooked_high_g
-              ? `Usually ${weight(figures.cooked_low_g)} to ${weight(figures.cooked_high_g)} cooked, ${lossWords(figures.yield_factor)}, ${figures.yield_source}.`
+              ? `Usually ${weight(figures.cooked_low_g)} to ${weight(figures.cooked_high_g)} cooked, ${yieldAndLoss(figures.yield_factor)}, ${figures.yield_source}.`
               : `${weight(figures.cooked_g)} cooked, ${figures.yield_source}.`}
           </p>
           <table className="w-full">

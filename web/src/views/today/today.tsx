@@ -1,57 +1,77 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import type { ReactNode } from 'react';
 import type { Schemas } from '~/api/client';
-import { day, plural } from '~/lib/format';
+import { day, dueDay, plural, today } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
-import { batchesQuery } from '~/views/batches/queries';
+import { batchesQuery, dueQuery } from '~/views/batches/queries';
 
+type Due = Schemas['Due'];
+
+/** What is due next, large; what is due after it, a line each. */
 export function Today() {
+  const due = useQuery(dueQuery);
   const batches = useQuery(batchesQuery);
-  if (batches.isError) return <LoadFailed error={batches.error} retry={() => void batches.refetch()} />;
-  if (!batches.data) return <Loading what="today" />;
-  const open = batches.data.filter((batch) => batch.packed_at === null);
-  const packed = batches.data.filter((batch) => batch.packed_at !== null).slice(0, 4);
+  const failed = [due, batches].find((one) => one.isError);
+  if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
+  if (!due.data || !batches.data) return <Loading what="today" />;
+  const packed = batches.data
+    .filter((batch) => batch.packed_at !== null && batch.put_away_at === null)
+    .slice(0, 4);
+  const [next, ...later] = due.data;
   return (
     <Page
       title="Today"
-      detail={day(new Date().toISOString())}
+      detail={day(today())}
       actions={
         <Link to="/batches/new" className={buttonClass('main')}>
           Plan a batch
         </Link>
       }
     >
-      {open.length === 0 ? (
+      {next ? (
+        <NextStep due={next} />
+      ) : (
         <Empty title="Nothing is waiting">
           <p>Plan a batch from a recipe and your clients’ targets, and what is next for it stands here.</p>
         </Empty>
-      ) : (
-        <ul className="space-y-4">
-          {open.map((batch) => (
-            <NextStep key={batch.id} batch={batch} />
-          ))}
-        </ul>
       )}
+      {later.length > 0 ? (
+        <section className="mt-6">
+          <h2 className="mb-2 text-xl">After that</h2>
+          <ul className="divide-y divide-steel border-y border-steel">
+            {later.map((one) => (
+              <Line key={`${one.batch.id}-${one.what}`} batch={one.batch}>
+                <span
+                  className={`inline-block w-36 first-letter:uppercase ${isLate(one) ? 'font-semibold text-alert' : 'text-muted'}`}
+                >
+                  {dueWords(one)}
+                </span>
+                <span className="min-w-0 flex-1 basis-64 font-semibold">
+                  <What {...one} />
+                </span>
+                <span className="text-muted">
+                  {one.batch.name}, {plural(one.batch.containers, 'container')}
+                </span>
+              </Line>
+            ))}
+          </ul>
+        </section>
+      ) : null}
       {packed.length > 0 ? (
         <section className="mt-8">
           <h2 className="mb-2 text-xl">Packed lately</h2>
           <ul className="divide-y divide-steel border-y border-steel">
             {packed.map((batch) => (
-              <li key={batch.id}>
-                <Link
-                  to="/batches/$batchId"
-                  params={{ batchId: batch.id }}
-                  className="flex min-h-12 flex-wrap items-center justify-between gap-x-6 px-1 hover:bg-bench"
-                >
-                  <span className="font-semibold">{batch.name}</span>
-                  <span className="text-muted">
-                    {day(batch.cook_on)}, {plural(batch.containers, 'container')} for{' '}
-                    {plural(batch.clients, 'client')}
-                  </span>
-                </Link>
-              </li>
+              <Line key={batch.id} batch={batch}>
+                <span className="w-36 text-muted">{day(batch.cook_on)}</span>
+                <span className="min-w-0 flex-1 basis-64 font-semibold">{batch.name}</span>
+                <span className="text-muted">
+                  {plural(batch.containers, 'container')} for {plural(batch.clients, 'client')}
+                </span>
+              </Line>
             ))}
           </ul>
           <p className="mt-2 max-w-prose text-sm text-muted">
@@ -64,14 +84,48 @@ export function Today() {
   );
 }
 
-function NextStep({ batch }: { batch: Schemas['BatchBrief'] }) {
+const isLate = ({ on }: Due) => on < today();
+const dueWords = (due: Due) => (isLate(due) ? `was due ${dueDay(due.on)}` : dueDay(due.on));
+
+/** What to do, and how long ahead of cooking it begins where it does. */
+const What = ({ what, lead_min }: Due) => (
+  <>
+    {what}
+    {lead_min === null ? null : (
+      <span className="text-base font-normal text-muted">
+        {' '}
+        {plural(Math.round(lead_min / 60), 'hour')} ahead
+      </span>
+    )}
+  </>
+);
+
+function Line({ batch, children }: { batch: Schemas['BatchBrief']; children: ReactNode }) {
   return (
-    <li className="grid gap-x-8 gap-y-3 rounded-xl border border-steel bg-sheet p-5 sm:grid-cols-[1fr_auto]">
+    <li>
+      <Link
+        to="/batches/$batchId"
+        params={{ batchId: batch.id }}
+        className="flex min-h-12 flex-wrap items-baseline gap-x-6 px-1 py-2.5 hover:bg-bench"
+      >
+        {children}
+      </Link>
+    </li>
+  );
+}
+
+function NextStep({ due }: { due: Due }) {
+  const { batch } = due;
+  return (
+    <section className="grid gap-x-8 gap-y-3 rounded-xl border border-steel bg-sheet p-5 sm:grid-cols-[1fr_auto]">
       <div>
-        <p className="text-muted">
-          {batch.name}, {day(batch.cook_on)}
+        <p className="first-letter:uppercase">
+          <span className={isLate(due) ? 'font-semibold text-alert' : 'font-semibold'}>{dueWords(due)}</span>
+          <span className="text-muted">, {batch.name}</span>
         </p>
-        <h2 className="mt-1 text-[28px]">{batch.next_step}</h2>
+        <h2 className="mt-1 text-[32px] leading-tight sm:text-[40px]">
+          <What {...due} />
+        </h2>
         <p className="mt-2 text-muted">
           {batch.dishes.join(', ')}: {plural(batch.containers, 'container')} for{' '}
           {plural(batch.clients, 'client')}, {batch.weighed} of {plural(batch.components, 'component')}{' '}
@@ -83,6 +137,6 @@ function NextStep({ batch }: { batch: Schemas['BatchBrief'] }) {
           Open the plan
         </Link>
       </div>
-    </li>
+    </section>
   );
 }

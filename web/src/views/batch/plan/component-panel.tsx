@@ -3,7 +3,7 @@ import type { Schemas } from '~/api/client';
 import { FoodPicker } from '~/food/food-picker';
 import { Composition, MacroLine } from '~/food/macros';
 import { YieldRibbon } from '~/food/yield-ribbon';
-import { exactWeight, grams, lossWords, moment, percent, plural, weight, yieldWords } from '~/lib/format';
+import { exactWeight, grams, moment, percent, plural, weight, yieldAndLoss } from '~/lib/format';
 import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Notice } from '~/parts/notice';
@@ -276,8 +276,8 @@ function Chain({ component }: { component: Component }) {
         figures={false}
       />
       <p className="mt-1 mb-2 text-sm text-muted">
-        Yield {yieldWords(component.yield_factor)}, {lossWords(component.yield_factor)},{' '}
-        {component.yield_source}, on {weight(component.basis_g)} without water, oil and seasoning
+        Yield {yieldAndLoss(component.yield_factor)}, {component.yield_source}, on {weight(component.basis_g)}{' '}
+        without water, oil and seasoning
       </p>
       <dl>
         {steps.map(([name, value, note]) => (

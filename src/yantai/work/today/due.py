@@ -1,0 +1,44 @@
+"""What is due next, over all batches that are not packed yet."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from sqlalchemy import select
+
+from yantai.core.planning.stage import days_before
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work.batches.lists import list_batches
+from yantai.work.batches.views import BatchBrief
+from yantai.work.common.who import SignedIn
+from yantai.work.today.views import Due
+
+
+def list_due(database: Database, who: SignedIn) -> list[Due]:
+    """What comes next for each batch, and what has to begin on a day before, by the day it is due.
+
+    What begins before is told until the first component is weighed: by then it is done, or too late.
+    """
+    waiting = [batch for batch in list_batches(database, who) if batch.packed_at is None and batch.put_away_at is None]
+    due = [*_to_begin(database, who, waiting)]
+    due += [Due(batch=batch, on=batch.cook_on, what=batch.next_step, lead_min=None) for batch in waiting]
+    return sorted(due, key=lambda one: (one.on, one.batch.cook_on, one.batch.name, one.lead_min is None))
+
+
+def _to_begin(database: Database, who: SignedIn, batches: list[BatchBrief]) -> list[Due]:
+    """The steps of the batches' recipes that begin on a day before."""
+    before = {batch.id: batch for batch in batches if not batch.weighed}
+    dish, step = tables.Dish, tables.Step
+    query = (
+        select(dish.batch_id, step.text, step.lead_min)
+        .join(step, step.recipe_id == dish.recipe_id)
+        .where(dish.batch_id.in_(before), dish.removed.is_(False), step.lead_min.is_not(None))
+        .order_by(dish.position, step.position)
+    )
+    with database.reading(who.workspace_id) as session:
+        return [
+            Due(batch=before[batch_id], on=before[batch_id].cook_on - timedelta(days=days), what=text, lead_min=lead)
+            for batch_id, text, lead in session.execute(query)
+            if lead is not None and (days := days_before(lead))
+        ]

@@ -76,7 +76,8 @@ def _egg_bakes() -> RecipeInput:
                     _line("egg-whole-raw", 1000, 0.12),
                     _line("zucchini-with-skin-raw", 400, 0.05),
                     _line("feta", 200),
-                    _line("oats-rolled-dry", 80),
+                    # They take up what the eggs and the courgette give, and nothing from outside the tin.
+                    _line("oats-rolled-dry", 80).model_copy(update={"yield_factor": 1.0}),
                     _line("salt-table-dry", 4),
                 ],
             ),

@@ -90,6 +90,28 @@ class Dishes(ApiCase):
         self.refused(short, {"kind": "split-pot", "component_id": pot["id"], "dish_id": shared["dishes"][0]["id"]},
                      "component_id", "weighed. Take the weight back")  # fmt: skip
 
+    def test_an_allergen_in_a_shared_pot_reaches_every_dish(self) -> None:
+        """Milo must not have milk and eats of both dishes; butter goes into the one pot of bulgur."""
+        recipe, milo = str(self.first.dishes[0].recipe_id), (self.target("Milo Brandt"), 2)
+        plan = self.made((recipe, [(self.target("Ada Vance"), 3), milo]), (recipe, [milo]))
+        one, other = (self.component(plan, "Bulgur", place)["id"] for place in (0, 1))
+        shared = self.change(plan, {"kind": "share-pot", "component_id": other, "with_component_id": one})["plan"]
+        self.assertTrue(all(self.cell(row, one)["grams"] for row in shared["rows"]))
+        butter = {"kind": "add-line", "component_id": one, "food_id": self.food("butter-unsalted"), "purchased_g": 40}
+        rows = self.change(shared, butter)["plan"]["rows"]
+        reached = [row for row in rows if row["client"] == "Milo Brandt"]
+        self.assertEqual(len({row["dish_id"] for row in reached}), 2)
+        for row in rows:
+            cell = self.cell(row, one)
+            if row in reached:
+                self.assertEqual((cell["grams"], [reason["word"] for reason in cell["left_out"]]), (0, ["milk"]))
+            else:
+                self.assertEqual(cell["left_out"], [])
+                self.assertGreater(cell["grams"], 0)
+
+    def cell(self, row: Json, component_id: str) -> Json:
+        return next(cell for cell in row["cells"] if cell["component_id"] == component_id)
+
     def takes(self, plan: Json, component_id: str) -> list[float]:
         return [
             part["needed_g"]

@@ -52,13 +52,16 @@ export function YieldRibbon({
         </span>
       </span>
       {figures ? (
-        <figcaption aria-hidden className="figures mt-1 text-[11px] leading-tight">
-          <span className={`block text-base whitespace-nowrap ${measured ? 'font-bold' : 'text-muted'}`}>
+        <figcaption
+          aria-hidden
+          className="figures mt-1 flex flex-wrap items-baseline gap-x-2 text-[11px] leading-tight"
+        >
+          <span className={`text-base whitespace-nowrap ${measured ? 'font-bold' : 'text-muted'}`}>
             {about}
             {weight(cooked)}
           </span>
-          <span className="block whitespace-nowrap text-muted">of {grams(basis)} raw</span>
-          <span className="block font-sans text-xs whitespace-nowrap text-muted">{yieldWords(factor)}</span>
+          <span className="whitespace-nowrap text-muted">of {grams(basis)} raw</span>
+          <span className="font-sans text-xs whitespace-nowrap text-muted">{yieldWords(factor)}</span>
         </figcaption>
       ) : null}
     </figure>

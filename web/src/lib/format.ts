@@ -69,12 +69,15 @@ export function yieldWords(factor: number): string {
   return factor < 1 ? `keeps ${whole.format(factor * 100)} %` : `takes up ×${factor.toFixed(2)}`;
 }
 
-/** The yield with the loss beside it, or the gain where water is taken up. */
-export function yieldAndLoss(factor: number): string {
-  const words = yieldWords(factor);
-  if (words === 'no change') return words;
-  return `${words}, ${factor > 1 ? `gains ${percent(factor - 1)}` : `loss ${percent(1 - factor)}`}`;
+/** The loss of a yield, or the gain where water is taken up; nothing where weight stays what it is. */
+export function lossWords(factor: number): string {
+  if (yieldWords(factor) === 'no change') return '';
+  return factor > 1 ? `gains ${percent(factor - 1)}` : `loss ${percent(1 - factor)}`;
 }
+
+/** The yield with the loss beside it. */
+export const yieldAndLoss = (factor: number) =>
+  [yieldWords(factor), lossWords(factor)].filter(Boolean).join(', ');
 
 export const percent = (share: number) => `${upToTenth.format(share * 100)} %`;
 export const day = (iso: string) => calendar.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));

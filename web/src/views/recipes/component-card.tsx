@@ -4,7 +4,7 @@ import type { Schemas } from '~/api/client';
 import { Composition, MACROS, MacroName, macroFigure } from '~/food/macros';
 import { MACRO_KEYS } from '~/food/nutrients';
 import { YieldRibbon } from '~/food/yield-ribbon';
-import { energyWithUnit, exactWeight, plural, weight, yieldAndLoss } from '~/lib/format';
+import { energyWithUnit, exactWeight, lossWords, plural, weight } from '~/lib/format';
 import { energyUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
@@ -163,7 +163,7 @@ function MadeOf({ parts, onChosen }: Pick<Props, 'parts'> & { onChosen: (line: L
 function Outcome({ draft, view }: { draft: ComponentDraft } & Pick<Props, 'view'>) {
   const figures = view?.figures;
   return (
-    <div className="space-y-4 lg:border-l lg:border-steel lg:pl-5">
+    <div className="space-y-2 lg:border-l lg:border-steel lg:pl-5">
       {view && figures ? (
         <>
           <YieldRibbon
@@ -174,26 +174,28 @@ function Outcome({ draft, view }: { draft: ComponentDraft } & Pick<Props, 'view'
             factor={figures.yield_factor}
             measured={false}
           />
-          <p className="text-sm text-muted">
-            {figures.cooked_low_g < figures.cooked_high_g
-              ? `Usually ${weight(figures.cooked_low_g)} to ${weight(figures.cooked_high_g)} cooked, ${yieldAndLoss(figures.yield_factor)}, ${figures.yield_source}.`
-              : `${weight(figures.cooked_g)} cooked, ${figures.yield_source}.`}
+          <p className="text-sm text-muted first-letter:uppercase">
+            {[
+              figures.cooked_low_g < figures.cooked_high_g
+                ? `usually ${weight(figures.cooked_low_g)} to ${weight(figures.cooked_high_g)}`
+                : '',
+              lossWords(figures.yield_factor),
+              figures.yield_source,
+            ]
+              .filter(Boolean)
+              .join(', ')}
+            .
           </p>
+          {draft.asked.length ? (
+            <p className="text-sm font-semibold">
+              without {plural(draft.asked.length, 'line')} that{' '}
+              {draft.asked.length === 1 ? 'waits for its answer' : 'wait for their answers'}
+            </p>
+          ) : null}
           <table className="w-full">
-            <caption className="mb-1 text-left text-sm font-medium text-muted">
-              About, by this recipe
-              {draft.asked.length ? (
-                <strong className="block text-ink">
-                  without {plural(draft.asked.length, 'line')} that{' '}
-                  {draft.asked.length === 1 ? 'waits for its answer' : 'wait for their answers'}
-                </strong>
-              ) : null}
-            </caption>
             <thead>
               <tr className="text-right text-sm text-muted">
-                <th>
-                  <span className="sr-only">Macro</span>
-                </th>
+                <th className="text-left font-medium">About, by this recipe</th>
                 <th className="font-medium">100 g</th>
                 <th className="font-medium">batch</th>
               </tr>
@@ -201,15 +203,15 @@ function Outcome({ draft, view }: { draft: ComponentDraft } & Pick<Props, 'view'
             <tbody>
               {MACRO_KEYS.map((key) => (
                 <tr key={key} className="border-t border-steel">
-                  <th scope="row" className="py-1 text-left text-sm font-medium">
+                  <th scope="row" className="py-0.5 text-left text-sm font-medium">
                     <MacroName of={key} word={key === 'kcal' ? energyUnit() : MACROS[key].word} />
                   </th>
-                  <td className="figures py-1 text-right text-lg font-semibold">
+                  <td className="figures py-0.5 text-right text-lg font-semibold">
                     <Why label={`${MACROS[key].word} in 100 g`} figure={macroFigure(figures.per_100g, key)}>
                       <Per100gChain component={view} figures={figures} of={key} />
                     </Why>
                   </td>
-                  <td className="figures py-1 text-right">{macroFigure(figures.totals, key)}</td>
+                  <td className="figures py-0.5 pl-3 text-right">{macroFigure(figures.totals, key)}</td>
                 </tr>
               ))}
             </tbody>

@@ -3,7 +3,7 @@ import { type Control, useWatch } from 'react-hook-form';
 import { api, ask, type Schemas } from '~/api/client';
 import { FoodPicker } from '~/food/food-picker';
 import { MacroLine } from '~/food/macros';
-import { exactWeight, percent } from '~/lib/format';
+import { exactWeight, percent, weight } from '~/lib/format';
 import { asWeight, readWeight } from '~/lib/numbers';
 import { massUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
@@ -49,7 +49,7 @@ export function LineRow({ form, at, view, findings, next, onChange, onMend, onRe
       label={`${name}, cooked`}
       figure={
         view.expected.low < view.expected.high ? (
-          <span className="text-muted">~{exactWeight(view.cooked_g)}</span>
+          <span className="text-muted">~{weight(view.cooked_g)}</span>
         ) : (
           exactWeight(view.cooked_g)
         )
@@ -93,7 +93,7 @@ type Figures = OfLine & Pick<Props, 'onChange'> & { cooked: ReactNode };
 
 /** Bought, what it is with what is done to it, and what is there when it is cooked. */
 export const LINE_GRID =
-  'grid grid-cols-[5.5rem_minmax(0,1fr)_auto] items-baseline gap-x-3 sm:grid-cols-[5.5rem_minmax(0,1fr)_auto_5rem]';
+  'grid grid-cols-[5.5rem_minmax(0,1fr)_auto] items-baseline gap-x-3 sm:grid-cols-[5.5rem_minmax(0,1fr)_auto_5.5rem]';
 
 function Reading({
   line,

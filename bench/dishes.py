@@ -113,6 +113,9 @@ def a_recipe(number: int) -> RecipeInput:
             component(f"Main {number}", "protein", "baked", 900, meat),
             component(f"Greens {number}", "vegetable", "boiled", 800, "broccoli-raw"),
             component(f"Sauce {number}", "sauce", "none", 300, "greek-yogurt-plain-low-fat"),
+            component(f"Carrots {number}", "vegetable", "roasted", 500, "carrot-raw"),
+            component(f"Beans {number}", "mixed", "none", 400, "chickpeas-canned-drained"),
+            component(f"Nuts {number}", "topping", "none", 60, "almonds-raw"),
         ],
     )
 

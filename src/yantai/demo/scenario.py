@@ -73,8 +73,9 @@ def load_demo(database: Database, today: date | None = None) -> None:
     kofta = recipes["Turkey kofta tray"]
     sunday = today + timedelta(days=(6 - today.weekday()) % 7)
     for cooked in COOKED:
-        _cooked(database, who, cooked, recipes, clients, sunday - timedelta(days=cooked.days_before))
-    _weighed(database, who, SHORT_PAN, recipes, clients, today, all_of_them=False)
+        cook_on = sunday - timedelta(days=cooked.days_before)
+        _cooked(database, who, cooked, recipes, clients, cook_on, packed=True)
+    _cooked(database, who, SHORT_PAN, recipes, clients, today, packed=False)
     _planned(database, who, kofta, clients, sunday)
     for day in school_days():
         recipe = save_recipe(database, who, day.recipe, None)
@@ -181,23 +182,10 @@ def _cooked(
     recipes: dict[str, RecipeView],
     clients: dict[str, ClientView],
     cook_on: date,
-) -> None:
-    """A batch that was cooked, weighed pan by pan and packed."""
-    plan, done = _weighed(database, who, day, recipes, clients, cook_on, all_of_them=True)
-    _change(database, who, plan, SetPacked(packed=True), done + timedelta(minutes=50))
-
-
-def _weighed(
-    database: Database,
-    who: SignedIn,
-    day: CookDay,
-    recipes: dict[str, RecipeView],
-    clients: dict[str, ClientView],
-    cook_on: date,
     *,
-    all_of_them: bool,
-) -> tuple[PlanView, datetime]:
-    """A batch with its pans weighed, all of them or those of which it is said how they came out, and when."""
+    packed: bool,
+) -> None:
+    """A batch that was cooked: all its pans weighed and packed, or only those of which it is said how they came out."""
     payload = BatchInput(
         name=day.name,
         cook_on=cook_on,
@@ -211,7 +199,7 @@ def _weighed(
     for key in [component.id for component in plan.components]:
         # What is not cooked yet follows what was weighed before it.
         component = next(one for one in plan.components if one.id == key)
-        if component.to_weigh and (all_of_them or component.name in day.came_out):
+        if component.to_weigh and (packed or component.name in day.came_out):
             if component.name in day.bought:
                 plan = _change(database, who, plan, _less(component, day.bought[component.name]), done)
                 component = next(one for one in plan.components if one.id == key)
@@ -219,8 +207,9 @@ def _weighed(
             gross = round(component.cooked_g * day.came_out.get(component.name, 1)) + empty_g
             weigh = Weigh(component_id=component.id, vessels=[Vessel(gross_g=gross, vessel_g=empty_g)])
             # A pan that boiled down too far is doubted, and stands.
-            plan = _change(database, who, plan, weigh, done, confirmed=not all_of_them)
-    return plan, done
+            plan = _change(database, who, plan, weigh, done, confirmed=not packed)
+    if packed:
+        _change(database, who, plan, SetPacked(packed=True), done + timedelta(minutes=50))
 
 
 def _less(component: PlanComponentView, share: float) -> SetRaw:

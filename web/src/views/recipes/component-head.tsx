@@ -5,7 +5,7 @@ import { PARTS, PLACES, SCHOOLS, schoolHint } from '~/lib/schools';
 import { Button } from '~/parts/button';
 import { ChoiceField, GramsField, TextField, TickField } from '~/parts/form-fields';
 import type { ComponentDraft, Lid, RecipeDraft } from '~/views/recipes/draft';
-import { leaveOn, useFaulty, useOpened } from '~/views/recipes/opened';
+import { InFields, Reads, useFaulty, useOpened } from '~/views/recipes/opened';
 import { componentWords, portionWords } from '~/views/recipes/reading';
 import { SchoolPicture } from '~/views/recipes/school-picture';
 
@@ -23,23 +23,13 @@ const asOption = (value: string) => ({ value, label: value === 'none' ? 'not coo
 
 /** What a component is, how it is cooked and how it is portioned: to read, and in fields where it is changed. */
 export function ComponentHead({ control, at, draft, words, onRemove }: Props) {
-  const { isOpen, isChosen, isLeft, open, close } = useOpened(
-    control,
-    draft.key,
-    at,
-    (field) => field !== 'lines',
-  );
+  const part = useOpened(control, draft.key, at, (field) => field !== 'lines');
   const name = draft.name || 'this component';
-  if (isOpen || !draft.name)
+  if (part.isOpen || !draft.name)
     return (
-      // biome-ignore lint/a11y/noStaticElementInteractions: Escape leaves the fields inside
-      <div
-        onFocusCapture={isChosen ? undefined : open}
-        onKeyDown={leaveOn(close)}
-        className="-m-2 rounded-lg bg-bench p-2"
-      >
+      <InFields part={part} className="-m-2 rounded-lg bg-bench p-2">
         <div className="grid grid-cols-2 items-end gap-3 md:grid-cols-[minmax(0,2fr)_1fr_1fr]">
-          <TextField control={control} name={`${at}.name`} label="Component" autoFocus={isChosen} />
+          <TextField control={control} name={`${at}.name`} label="Component" autoFocus={part.isChosen} />
           <ChoiceField
             control={control}
             name={`${at}.role`}
@@ -59,26 +49,19 @@ export function ComponentHead({ control, at, draft, words, onRemove }: Props) {
           <Button onClick={onRemove} aria-label={`Remove ${name}`}>
             Remove
           </Button>
-          <Button onClick={close}>Done</Button>
+          <Button onClick={part.close}>Done</Button>
         </p>
-      </div>
+      </InFields>
     );
   const school = SCHOOLS.find(({ value }) => value === draft.school);
   return (
     <div className="relative -m-2 rounded-lg p-2 hover:bg-bench">
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="text-xl">
-          <button
-            type="button"
-            aria-label={`${name}: change`}
-            // biome-ignore lint/a11y/noAutofocus: whoever left its fields goes on from here
-            autoFocus={isLeft}
-            onClick={open}
-            // All of the head can be pressed.
-            className="after:absolute after:inset-0"
-          >
+          {/* All of the head can be pressed. */}
+          <Reads part={part} label={name} className="after:absolute after:inset-0">
             {draft.name}
-          </button>
+          </Reads>
         </h2>
         <p className="text-sm text-muted">{componentWords(draft)}</p>
       </div>

@@ -13,7 +13,7 @@ import { Why } from '~/parts/why';
 import { LineChain } from '~/views/recipes/chain';
 import { type LineDraft, lineName, type RecipeDraft } from '~/views/recipes/draft';
 import { Findings } from '~/views/recipes/findings';
-import { leaveOn, useOpened, useOpener } from '~/views/recipes/opened';
+import { InFields, type Part, Reads, useOpened, useOpener } from '~/views/recipes/opened';
 
 export type Mend = Schemas['MendView'];
 
@@ -42,7 +42,7 @@ const STATES = [
 export function LineRow({ form, at, view, findings, next, onChange, onMend, onRemove }: Props) {
   const { control } = form;
   const line = useWatch({ control, name: at });
-  const { isOpen, isChosen, isLeft, open, close } = useOpened(control, line.key, at);
+  const part = useOpened(control, line.key, at);
   const name = lineName(line);
   const cooked = view ? (
     <Why
@@ -60,20 +60,12 @@ export function LineRow({ form, at, view, findings, next, onChange, onMend, onRe
   ) : null;
   return (
     <li aria-label={name} className="border-t border-steel">
-      {isOpen || !line.purchased_g ? (
-        // biome-ignore lint/a11y/noStaticElementInteractions: Escape leaves the fields inside
-        <div
-          onFocusCapture={isChosen ? undefined : open}
-          onKeyDown={leaveOn(close)}
-          className="bg-bench px-2 pt-2 pb-3"
-        >
-          <LineFields
-            {...{ control, at, line, view, name, next, cooked, isChosen, onChange, onRemove }}
-            onDone={close}
-          />
-        </div>
+      {part.isOpen || !line.purchased_g ? (
+        <InFields part={part} className="bg-bench px-2 pt-2 pb-3">
+          <LineFields {...{ control, at, line, view, part, next, cooked, onChange, onRemove }} />
+        </InFields>
       ) : (
-        <Reading line={line} view={view} isLeft={isLeft} onOpen={open} onChange={onChange} cooked={cooked} />
+        <Reading {...{ line, view, part, cooked, onChange }} />
       )}
       {findings.length ? (
         <div className="pb-2 sm:pl-24">
@@ -95,23 +87,13 @@ type Figures = OfLine & Pick<Props, 'onChange'> & { cooked: ReactNode };
 export const LINE_GRID =
   'grid grid-cols-[5.5rem_minmax(0,1fr)_auto] items-baseline gap-x-3 sm:grid-cols-[5.5rem_minmax(0,1fr)_auto_5.5rem]';
 
-function Reading({
-  line,
-  view,
-  isLeft,
-  onOpen,
-  onChange,
-  cooked,
-}: Figures & { isLeft: boolean; onOpen: () => void }) {
+function Reading({ line, view, part, onChange, cooked }: Figures & { part: Part }) {
   const name = lineName(line);
   const offered = offeredRefuse(line, view);
   return (
     <div className={`${LINE_GRID} hover:bg-bench`}>
-      <button
-        type="button"
-        // biome-ignore lint/a11y/noAutofocus: whoever left its fields goes on from here
-        autoFocus={isLeft}
-        onClick={onOpen}
+      <Reads
+        part={part}
         className="col-span-2 grid min-h-9 grid-cols-subgrid items-baseline py-1 text-left pointer-coarse:min-h-11"
       >
         <span className="figures text-right font-semibold whitespace-nowrap">
@@ -134,12 +116,9 @@ function Reading({
               <span className="ml-2 rounded border border-edge px-1 text-xs">weak figures</span>
             ) : null}
           </span>
-          <span className="text-sm text-muted">
-            {lineNotes(line, view).join(', ')}
-            <span className="sr-only">: change</span>
-          </span>
+          <span className="text-sm text-muted">{lineNotes(line, view).join(', ')}</span>
         </span>
-      </button>
+      </Reads>
       {offered ? (
         <span className="text-right text-sm max-sm:order-last max-sm:col-span-3 max-sm:pb-1">
           <TakeOff share={offered.refuse_share} onTake={(refuse_share) => onChange({ refuse_share })} />
@@ -213,26 +192,10 @@ function Under({ word, children }: { word: string; children: ReactNode }) {
 }
 
 type FieldsProps = Figures &
-  Pick<Props, 'at' | 'next' | 'onRemove'> & {
-    control: Control<RecipeDraft>;
-    name: string;
-    isChosen: boolean;
-    onDone: () => void;
-  };
+  Pick<Props, 'at' | 'next' | 'onRemove'> & { control: Control<RecipeDraft>; part: Part };
 
-function LineFields({
-  control,
-  at,
-  line,
-  view,
-  name,
-  isChosen,
-  next,
-  cooked,
-  onChange,
-  onRemove,
-  onDone,
-}: FieldsProps) {
+function LineFields({ control, at, line, view, part, next, cooked, onChange, onRemove }: FieldsProps) {
+  const name = lineName(line);
   const { open, close } = useOpener();
   const [isMore, setMore] = useState(false);
   const offered = offeredRefuse(line, view);
@@ -269,7 +232,7 @@ function LineFields({
             alias="food_id"
             label={`${name}, bought`}
             hideLabel
-            autoFocus={isChosen}
+            autoFocus={part.isChosen}
             onFocus={(event) => event.currentTarget.select()}
             onKeyDown={toNextLine}
           />
@@ -320,7 +283,7 @@ function LineFields({
         <Button aria-label={`Remove ${name}`} onClick={onRemove}>
           Remove
         </Button>
-        <Button className="ml-auto" onClick={onDone}>
+        <Button className="ml-auto" onClick={part.close}>
           Done
         </Button>
       </p>

@@ -17,6 +17,8 @@ const Opened = createContext<Now & { open: (key: string) => void; close: () => v
   close: () => undefined,
 });
 
+export type Part = ReturnType<typeof useOpened>;
+
 export const useOpener = () => use(Opened);
 
 /** One part at a time stands in fields. `children` are given how another is opened. */
@@ -59,7 +61,54 @@ export function useOpened(
   return { isOpen: isChosen || isFaulty, isChosen, isLeft: left === key, open: () => open(key), close };
 }
 
-/** Leave the fields on Escape; what was typed stays. */
-export const leaveOn = (close: () => void) => (event: { key: string; defaultPrevented: boolean }) => {
-  if (event.key === 'Escape' && !event.defaultPrevented) close();
-};
+/** What a part reads as: pressed, it turns into fields. Whoever left them goes on from here. */
+export function Reads({
+  part,
+  className,
+  label,
+  children,
+}: {
+  part: Part;
+  className: string;
+  /** What is told of it instead of what stands in it. */
+  label?: string;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label && `${label}: change`}
+      // biome-ignore lint/a11y/noAutofocus: see above
+      autoFocus={part.isLeft}
+      onClick={part.open}
+      className={className}
+    >
+      {children}
+      <span className="sr-only">: change</span>
+    </button>
+  );
+}
+
+/** The fields of a part. Escape leaves them, with what was typed. */
+export function InFields({
+  part,
+  className,
+  children,
+}: {
+  part: Part;
+  className: string;
+  children: ReactNode;
+}) {
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it listens to the fields inside
+    <div
+      onFocusCapture={part.isChosen ? undefined : part.open}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' && !event.defaultPrevented) part.close();
+      }}
+      className={className}
+    >
+      {children}
+    </div>
+  );
+}

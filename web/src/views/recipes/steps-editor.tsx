@@ -4,7 +4,7 @@ import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
 import { ChoiceField, TextField, useFormField } from '~/parts/form-fields';
 import { newStep, type RecipeDraft, type StepDraft } from '~/views/recipes/draft';
-import { leaveOn, useOpened, useOpener } from '~/views/recipes/opened';
+import { InFields, Reads, useOpened, useOpener } from '~/views/recipes/opened';
 import { stepWords } from '~/views/recipes/reading';
 
 /** The steps in words, with the times, temperature and equipment that a cook day is planned from. */
@@ -69,15 +69,12 @@ type Props = {
 /** One step as it reads; pressed, it turns into fields. */
 function StepRow({ control, index, step, names, isLast, onMove, onRemove }: Props) {
   const at = `steps.${index}` as const;
-  const { isOpen, isChosen, isLeft, open, close } = useOpened(control, step.key, at);
-  if (!isOpen && step.text)
+  const part = useOpened(control, step.key, at);
+  if (!part.isOpen && step.text)
     return (
       <li className="border-t border-steel">
-        <button
-          type="button"
-          // biome-ignore lint/a11y/noAutofocus: whoever left its fields goes on from here
-          autoFocus={isLeft}
-          onClick={open}
+        <Reads
+          part={part}
           className="grid min-h-9 w-full grid-cols-[1.5rem_minmax(0,1fr)] items-baseline py-1 text-left hover:bg-bench pointer-coarse:min-h-11"
         >
           <span className="font-semibold">
@@ -89,81 +86,84 @@ function StepRow({ control, index, step, names, isLast, onMove, onRemove }: Prop
             {step.trouble ? (
               <span className="block text-sm font-medium text-alert">{step.trouble}</span>
             ) : null}
-            <span className="sr-only">: change</span>
           </span>
-        </button>
+        </Reads>
       </li>
     );
   return (
-    <li
-      onFocusCapture={isChosen ? undefined : open}
-      onKeyDown={leaveOn(close)}
-      className="grid gap-2 border-t border-steel bg-bench p-2 lg:grid-cols-[minmax(0,1fr)_560px]"
-    >
-      <StepWords control={control} at={at} number={index + 1} trouble={step.trouble} autoFocus={isChosen} />
-      <div className="grid grid-cols-3 items-end gap-2 sm:grid-cols-5">
-        <TextField
+    <li className="border-t border-steel">
+      <InFields part={part} className="grid gap-2 bg-bench p-2 lg:grid-cols-[minmax(0,1fr)_560px]">
+        <StepWords
           control={control}
-          name={`${at}.hands_on_min`}
-          label="Hands-on"
-          unit="min"
-          className="!pr-10"
-          inputMode="decimal"
+          at={at}
+          number={index + 1}
+          trouble={step.trouble}
+          autoFocus={part.isChosen}
         />
-        <TextField
-          control={control}
-          name={`${at}.unattended_min`}
-          label="Unattended"
-          unit="min"
-          inputMode="decimal"
-        />
-        <TextField
-          control={control}
-          name={`${at}.temperature_c`}
-          label="Oven"
-          unit={`°${temperatureUnit()}`}
-          inputMode="decimal"
-        />
-        <TextField control={control} name={`${at}.lead_min`} label="Ahead" unit="min" inputMode="decimal" />
-        <TextField control={control} name={`${at}.equipment`} label="On" placeholder="oven" />
-        <div className="col-span-2">
-          <ChoiceField
+        <div className="grid grid-cols-3 items-end gap-2 sm:grid-cols-5">
+          <TextField
             control={control}
-            name={`${at}.component`}
-            label="Of"
-            options={[
-              { value: '', label: 'the whole recipe' },
-              ...[...new Set([...names, step.component])]
-                .filter(Boolean)
-                .map((name) => ({ value: name, label: name })),
-            ]}
+            name={`${at}.hands_on_min`}
+            label="Hands-on"
+            unit="min"
+            className="!pr-10"
+            inputMode="decimal"
           />
+          <TextField
+            control={control}
+            name={`${at}.unattended_min`}
+            label="Unattended"
+            unit="min"
+            inputMode="decimal"
+          />
+          <TextField
+            control={control}
+            name={`${at}.temperature_c`}
+            label="Oven"
+            unit={`°${temperatureUnit()}`}
+            inputMode="decimal"
+          />
+          <TextField control={control} name={`${at}.lead_min`} label="Ahead" unit="min" inputMode="decimal" />
+          <TextField control={control} name={`${at}.equipment`} label="On" placeholder="oven" />
+          <div className="col-span-2">
+            <ChoiceField
+              control={control}
+              name={`${at}.component`}
+              label="Of"
+              options={[
+                { value: '', label: 'the whole recipe' },
+                ...[...new Set([...names, step.component])]
+                  .filter(Boolean)
+                  .map((name) => ({ value: name, label: name })),
+              ]}
+            />
+          </div>
+          <div className="col-span-3 flex justify-end gap-1">
+            <Button
+              look="quiet"
+              className="!px-3"
+              aria-label={`Step ${index + 1} up`}
+              disabled={index === 0}
+              onClick={() => onMove(-1)}
+            >
+              ↑
+            </Button>
+            <Button
+              look="quiet"
+              className="!px-3"
+              aria-label={`Step ${index + 1} down`}
+              disabled={isLast}
+              onClick={() => onMove(1)}
+            >
+              ↓
+            </Button>
+            <Button aria-label={`Remove step ${index + 1}`} onClick={onRemove}>
+              Remove
+            </Button>
+            <Button onClick={part.close}>Done</Button>
+          </div>
         </div>
-        <div className="col-span-3 flex justify-end gap-1">
-          <Button
-            look="quiet"
-            className="!px-3"
-            aria-label={`Step ${index + 1} up`}
-            disabled={index === 0}
-            onClick={() => onMove(-1)}
-          >
-            ↑
-          </Button>
-          <Button
-            look="quiet"
-            className="!px-3"
-            aria-label={`Step ${index + 1} down`}
-            disabled={isLast}
-            onClick={() => onMove(1)}
-          >
-            ↓
-          </Button>
-          <Button aria-label={`Remove step ${index + 1}`} onClick={onRemove}>
-            Remove
-          </Button>
-          <Button onClick={close}>Done</Button>
-        </div>
-      </div>
+      </InFields>
     </li>
   );
 }

@@ -20,6 +20,9 @@ MOST_EXTRA_G = 200.0
 LEAST_EXTRA_G = 5.0
 """The least of one food that is worth adding [g]: a teaspoon."""
 
+MOST_OFFERS = 40
+"""Foods that are tried: where pieces must come out whole each takes a while, and who needs the fortieth looks elsewhere."""
+
 EXTRA_STEP_G = 1.0
 _ROOM_STEP = 10.0
 _FURTHER = 4
@@ -78,8 +81,8 @@ def ways_out(container: Container, now: Portions) -> list[Way]:
 def sides(container: Container, now: Portions, offers: Sequence[Amounts]) -> Iterator[Side]:
     """Foods (amounts in 100 g) of which `LEAST_EXTRA_G` to `MOST_EXTRA_G` beside the components meets the target.
 
-    The least that does it of each, up to the next gram; those that need the least come first, and each is tried only
-    when it is asked for.
+    The least that does it of each, up to the next gram; the `MOST_OFFERS` that need the least come first and no others
+    are tried, each only when it is asked for.
     """
     needed = []
     for number, per_100g in enumerate(offers):
@@ -87,7 +90,7 @@ def sides(container: Container, now: Portions, offers: Sequence[Amounts]) -> Ite
         least = _least_change(relaxed(free), len(container.cells), 0.0)
         if least is not None:
             needed.append((max(least, LEAST_EXTRA_G), number))
-    for least, number in sorted(needed):
+    for least, number in sorted(needed)[:MOST_OFFERS]:
         for more in range(_FURTHER):
             grams = (math.ceil(least / EXTRA_STEP_G - 1e-6) + more) * EXTRA_STEP_G
             tried = with_cell(container, Cell(per_100g=offers[number], share=1e-6, pinned_g=grams))

@@ -45,8 +45,17 @@ def solve_whole(problem: WholeProgramme, *, nodes: int = 5_000, gap: float = 2e-
     kinds = highspy.HighsVarType.kContinuous, highspy.HighsVarType.kInteger
     lp.integrality_ = [kinds[int(whole)] for whole in problem.is_whole]
     solver = _Quiet()  # type: ignore[no-untyped-call]
-    # On problems as small as these the search for a first point costs five times the rest.
-    options = {"mip_heuristic_run_feasibility_jump": False, "mip_max_nodes": nodes, "mip_rel_gap": gap}
+    # On problems as small as these the searches for a first point, and for better ones beside the tree, cost more than
+    # the tree itself, and presolving finds little.
+    options = {
+        "mip_heuristic_run_feasibility_jump": False,
+        "mip_heuristic_run_rins": False,
+        "mip_heuristic_run_rens": False,
+        "mip_heuristic_run_root_reduced_cost": False,
+        "presolve": "off",
+        "mip_max_nodes": nodes,
+        "mip_rel_gap": gap,
+    }
     for name, value in options.items():
         solver.setOptionValue(name, value)
     solver.passModel(lp)

@@ -21,7 +21,7 @@ LEAST_EXTRA_G = 5.0
 """The least of one food that is worth adding [g]: a teaspoon."""
 
 MOST_OFFERS = 40
-"""Foods that are tried: where pieces must come out whole each takes a while, and who needs the fortieth looks elsewhere."""
+"""Foods that are tried: where pieces must come out whole each takes a while."""
 
 EXTRA_STEP_G = 1.0
 _ROOM_STEP = 10.0

@@ -47,7 +47,7 @@ def solve_whole(problem: WholeProgramme, *, nodes: int = 5_000, gap: float = 2e-
     solver = _Quiet()  # type: ignore[no-untyped-call]
     # On problems as small as these the searches for a first point, and for better ones beside the tree, cost more than
     # the tree itself, and presolving finds little.
-    options = {
+    options: dict[str, bool | float | str] = {
         "mip_heuristic_run_feasibility_jump": False,
         "mip_heuristic_run_rins": False,
         "mip_heuristic_run_rens": False,

@@ -78,6 +78,7 @@ def write_a_recipe(page: Page) -> None:
     page.keyboard.press("Enter")
     page.get_by_text("Which food is it?").wait_for()
     page.get_by_text("Look here").first.wait_for()
+    page.get_by_role("button", name="Leave it out").scroll_into_view_if_needed()
 
 
 def look_at_days(page: Page) -> None:

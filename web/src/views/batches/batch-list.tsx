@@ -59,7 +59,7 @@ export function BatchList() {
                       <span className="block text-sm font-normal text-muted">{batch.dishes.join(', ')}</span>
                     </Link>
                   </th>
-                  <td className="p-3">{day(batch.cook_on)}</td>
+                  <td className="p-3 whitespace-nowrap">{day(batch.cook_on)}</td>
                   <td className="figures p-3 text-right">{batch.clients}</td>
                   <td className="figures p-3 text-right">{batch.containers}</td>
                   <td className="figures p-3 text-right whitespace-nowrap">

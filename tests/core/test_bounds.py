@@ -29,6 +29,7 @@ from yantai.core.planning.portioning import School, check_portioning
 from yantai.core.portions import Cell, Container
 from yantai.core.portions.demand import Demand
 from yantai.core.quantities import Quantity
+from yantai.core.shopping.packs import PackOffer, covering
 from yantai.core.targets.days import DAY_LIMITS, Day
 from yantai.core.targets.suggestions import Person, Sex, suggest
 from yantai.core.targets.targets import Target, Tolerance
@@ -111,6 +112,8 @@ BOUNDS: list[Bound] = [
     ("scaling", "factor", lambda x: scaled([Scalable(purchased_g=1)], x), 0.01, 100),
     ("scaling", "on_hand_g", lambda x: factor_for(1, x), 0.1, 1_000_000),
     ("scaling", "pack_g", lambda x: factor_for_packs(100, x), 0.1, 100_000),
+    ("packs", "covers_g", lambda x: PackOffer(covers_g=x, price_cents=1), 0.1, 1_000_000),
+    ("packs", "need_g", lambda x: covering(x, ()), 0, 10_000_000),
     ("yields", "yield", lambda x: YieldRange(low=x, expected=x, high=x, source=YieldSource.PUBLISHED), 0, 8),
     ("yields", "cooked_per_100g", lambda x: balance_yield(x, x), 0.001, 100),
     ("labels", "serving_g", lambda x: zeros(serving_g=x), 0.1, 5000),

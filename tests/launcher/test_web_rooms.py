@@ -19,6 +19,7 @@ ROOMS = (
     {"batches", "surveys"},
     {"batch/frame"},
     {"batch/weigh"},
+    {"batch/shop"},
     {"batch/plan"},
     {"batch/fill"},
     {"batch"},

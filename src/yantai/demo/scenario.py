@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
+from yantai.demo.market import PRICED
 from yantai.demo.schools import school_days
 from yantai.demo.sunday import EATEN, at_hand, bowls, egg_bake, lentil_pot, more_clients
 from yantai.demo.weeks import COOKED, SHORT_PAN, CookDay
@@ -36,8 +37,8 @@ from yantai.work.clients.views import ClientView
 from yantai.work.common.who import SignedIn
 from yantai.work.kitchen.inputs import DailyAimsInput, VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
-from yantai.work.pantry.inputs import FoodInput, LabelInput, MeasureInput, PackInput
-from yantai.work.pantry.own_foods import save_food
+from yantai.work.pantry.inputs import FoodInput, LabelInput, MeasureInput, PackInput, SupplyInput
+from yantai.work.pantry.own_foods import save_food, save_supply
 from yantai.work.pantry.reference import reference_id
 from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
 from yantai.work.recipes.recipes import list_recipes, save_recipe
@@ -67,6 +68,8 @@ def load_demo(database: Database, today: date | None = None) -> None:
     save_settings(database, who, WorkspaceInput(vessels=_vessels(), daily_aims=aims))
     for food in _own_foods():
         save_food(database, who, food, None)
+    for key, packs in PRICED.items():
+        save_supply(database, who, reference_id(key), SupplyInput(packs=packs))
     clients = {client.name: save_client(database, who, client, None) for client in [*_clients(), *more_clients()]}
     given = (_kofta_tray(), _bean_stew(), egg_bake(), lentil_pot(), bowls())
     recipes = {recipe.name: save_recipe(database, who, recipe, None) for recipe in given}

@@ -13,7 +13,7 @@ import { textsOf } from '~/lib/search';
 import { openOutbox } from '~/offline/writes';
 import { LoadFailed, Loading } from '~/parts/notice';
 import { SignIn } from '~/views/accounts/sign-in';
-import { readPlan } from '~/views/batch/frame/search';
+import { readPlan, readTrip } from '~/views/batch/frame/search';
 import { readPantry } from '~/views/pantry/search';
 import { readWhoCanEat } from '~/views/surveys/search';
 import { Today } from '~/views/today/today';
@@ -132,6 +132,12 @@ const plan = createRoute({
   validateSearch: readPlan,
   component: lazyRouteComponent(() => import('~/views/batch/plan-page'), 'PlanPage'),
 });
+const shop = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches/$batchId/shop',
+  validateSearch: readTrip,
+  component: lazyRouteComponent(() => import('~/views/batch/shop/shop-page'), 'ShopPage'),
+});
 
 const pages = [
   today,
@@ -151,6 +157,7 @@ const pages = [
   batches,
   newBatch,
   plan,
+  shop,
 ];
 
 export const router = createRouter({

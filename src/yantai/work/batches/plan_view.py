@@ -21,6 +21,7 @@ from yantai.core.portions.moved import moved_by_limits
 from yantai.core.portions.problem import Limit
 from yantai.core.portions.words import moved_words
 from yantai.core.quantities.units import weighable_g
+from yantai.core.shopping.packs import covers_g
 from yantai.core.speaking import weight
 from yantai.core.targets.targets import TARGETED
 from yantai.core.targets.words import SIDES, shown
@@ -245,8 +246,9 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
                 added_at=line.added_at,
                 added_by=line.added_by,
                 packs=[
-                    PackSize(name=pack.name, grams=pack.grams, needed=math.ceil(sized.purchased_g / pack.grams - 1e-9))
+                    PackSize(name=pack.name, grams=grams, needed=math.ceil(sized.purchased_g / grams - 1e-9))
                     for pack in computed.loaded.packs.get(line.food_id or uuid.UUID(int=0), ())
+                    if (grams := covers_g(pack.grams, pack.drained_g))
                 ],
             )
             for line, sized, expected in zip(

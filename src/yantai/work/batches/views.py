@@ -58,7 +58,7 @@ class BatchHead:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackSize:
-    """A pack that a food is bought in, and how many whole ones the line needs."""
+    """A pack that a food is bought in, what one gives of the line [g], and how many whole ones it needs."""
 
     name: str
     grams: float

@@ -9,6 +9,7 @@ from sqlalchemy import Select, func, or_, select
 from sqlalchemy.orm import Session
 
 from yantai.core.foods.labels import READINGS, Label, audit, contradictions
+from yantai.core.shopping.packs import covers_g
 from yantai.formats.kept import Kept
 from yantai.store import tables
 from yantai.store.database import Database
@@ -117,9 +118,15 @@ def other_names(food: tables.Food) -> str:
 
 
 def _pack_view(pack: tables.Pack) -> PackView:
-    used = pack.grams if pack.drained_g is None else pack.drained_g
-    price = None if pack.price is None or not used else 100 * pack.price / used
-    return PackView(name=pack.name, grams=pack.grams, drained_g=pack.drained_g, price=pack.price, price_per_100g=price)
+    used = covers_g(pack.grams, pack.drained_g)
+    return PackView(
+        name=pack.name,
+        grams=pack.grams,
+        drained_g=pack.drained_g,
+        covers_g=used,
+        price=pack.price,
+        price_per_100g=None if pack.price is None or not used else 100 * pack.price / used,
+    )
 
 
 def _audit_view(food: tables.Food) -> AuditView | None:

@@ -49,11 +49,12 @@ class MeasureView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackView:
-    """A pack as bought; `per_100g` is its price for 100 g of what is used of it."""
+    """A pack as bought; `covers_g` is what is used of it [g], and `price_per_100g` the price of that."""
 
     name: str
     grams: float
     drained_g: float | None
+    covers_g: float
     price: float | None
     price_per_100g: float | None
 

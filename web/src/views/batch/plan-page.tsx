@@ -67,7 +67,15 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
   const stage: Stage = aside.show === 'brief' ? 'brief' : aside.show === 'weigh' ? 'weigh' : 'plan';
   return (
     <>
-      <StageLine plan={plan} at={stage} onGo={(to) => setAside({ show: to === 'plan' ? 'settle' : to })} />
+      <StageLine
+        plan={plan}
+        at={stage}
+        onGo={(to) =>
+          to === 'shop'
+            ? void navigate({ to: '/batches/$batchId/shop', params: { batchId } })
+            : setAside({ show: to === 'plan' ? 'settle' : to })
+        }
+      />
       <Page
         title={plan.batch.name}
         detail={`${day(plan.batch.cook_on)}, ${plural(containers, 'container')}, ${plan.dishes.length > 2 ? plural(plan.dishes.length, 'dish', 'dishes') : dishNames(plan.dishes)}`}

@@ -130,14 +130,14 @@ export function ScaleDialog({
   );
 }
 
-/** The packs the kitchen buys this food in, by what a recipe takes of one: the drained weight where there is one. */
+/** The packs the kitchen buys this food in, by what a recipe takes of one: what it drains to, where that is known. */
 function KnownPacks({ packs, onPick }: { packs: Schemas['PackView'][]; onPick: (grams: number) => void }) {
   return (
     <div className="flex flex-wrap gap-2">
       {packs.map((pack) => (
-        <Button key={`${pack.name} ${pack.grams}`} onClick={() => onPick(pack.drained_g ?? pack.grams)}>
-          {pack.name}, {exactWeight(pack.drained_g ?? pack.grams)}
-          {pack.drained_g === null ? '' : ' drained'}
+        <Button key={`${pack.name} ${pack.grams}`} onClick={() => onPick(pack.covers_g)}>
+          {pack.name}, {exactWeight(pack.covers_g)}
+          {pack.covers_g === pack.grams ? '' : ' drained'}
         </Button>
       ))}
     </div>

@@ -8,3 +8,11 @@ export function readPlan(search: Record<string, unknown>): PlanSearch {
   if (search.view === 'days' || search.view === 'beside') found.view = search.view;
   return found;
 }
+
+/** The other batches that are bought for in one trip. */
+export type Trip = { with?: string[] };
+
+export function readTrip(search: Record<string, unknown>): Trip {
+  const others = Array.isArray(search.with) ? search.with.filter((one) => typeof one === 'string') : [];
+  return others.length ? { with: others } : {};
+}

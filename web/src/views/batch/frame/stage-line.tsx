@@ -1,7 +1,7 @@
 import { plural } from '~/lib/format';
 import type { Plan } from '~/views/batch/frame/use-plan';
 
-export type Stage = 'brief' | 'plan' | 'weigh';
+export type Stage = 'brief' | 'plan' | 'shop' | 'weigh';
 
 /** The stages of the batch as stations on one rule, each with its state in words. */
 export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (stage: Stage) => void }) {
@@ -25,6 +25,12 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
       done: packed || settle === 0,
     },
     {
+      stage: 'shop',
+      name: 'Shop',
+      state: 'what to buy',
+      done: packed || weighed === toWeigh.length,
+    },
+    {
       stage: 'weigh',
       name: 'Weigh',
       state: `${weighed} of ${toWeigh.length}`,
@@ -33,7 +39,7 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
   ];
   return (
     <nav aria-label="Stages of this batch" className="print:hidden mx-auto w-full max-w-[1400px] px-5 pt-2">
-      <ol className="grid grid-cols-3">
+      <ol className="grid grid-cols-4">
         {stations.map((station) => (
           <li key={station.stage} className="relative">
             <span

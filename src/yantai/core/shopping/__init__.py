@@ -1,0 +1,1 @@
+"""What is bought: packs that cover a need."""

@@ -1,0 +1,60 @@
+"""Where foods stand in a shop, as the reference data has it (PROVENANCE.md)."""
+
+from __future__ import annotations
+
+import csv
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+
+from yantai.store import tables
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aisle:
+    """The place of a food in a shop, in walking order.
+
+    Attributes:
+        keeps_days: how long it usually keeps unopened after it was bought; the date on the pack decides. None where
+            nobody knows.
+        buy_early: it may be bought days ahead.
+        in_cupboard: it is used by the spoon and mostly in the house: a look in the cupboard comes first.
+    """
+
+    name: str
+    order: int
+    keeps_days: int | None
+    buy_early: bool
+    in_cupboard: bool
+    note: str
+
+
+_ELSEWHERE = Aisle(name="elsewhere", order=99, keeps_days=None, buy_early=False, in_cupboard=False, note="")
+
+
+@cache
+def _aisles() -> tuple[dict[str, Aisle], dict[tuple[str, str], Aisle]]:
+    """Aisles by the reference of a food, and by group and state for all others."""
+    text = (resources.files("yantai.reference") / "data" / "aisles.csv").read_text(encoding="utf-8")
+    of_food: dict[str, Aisle] = {}
+    of_group: dict[tuple[str, str], Aisle] = {}
+    for row in csv.DictReader(text.splitlines()):
+        aisle = Aisle(
+            name=row["aisle"],
+            order=int(row["aisle_order"]),
+            keeps_days=int(row["keeps_days_unopened"]),
+            buy_early=row["buy_early"] == "yes",
+            in_cupboard=row["pantry"] == "yes",
+            note=row["note"],
+        )
+        foods = [food for food in row["food_ids"].split(";") if food]
+        of_food |= dict.fromkeys(foods, aisle)
+        if not foods:
+            of_group[row["food_group"], row["state"]] = aisle
+    return of_food, of_group
+
+
+def aisle_of(food: tables.Food) -> Aisle:
+    """The aisle of a food, its own before that of its group and state."""
+    of_food, of_group = _aisles()
+    return of_food.get(food.reference or "") or of_group.get((food.food_group, food.state), _ELSEWHERE)

@@ -1,0 +1,118 @@
+"""What is to be bought: each food once, over components and batches, in the order of the aisles, in packs."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Any
+
+from tests.api.case import API, ApiCase
+from tests.kitchens import CHICKEN, planned
+from tests.support import database
+from yantai.work.pantry.inputs import PackInput, SupplyInput
+from yantai.work.pantry.own_foods import save_supply
+from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
+from yantai.work.recipes.recipes import save_recipe
+
+Json = dict[str, Any]
+
+
+class Shopping(ApiCase):
+    def shopping(self, plan: Json, *others: Json) -> Json:
+        wanted = {"with": [other["batch"]["id"] for other in others]}
+        return dict(self.get(f"/batches/{plan['batch']['id']}/shopping", **wanted))
+
+    def item(self, found: Json, name: str) -> Json:
+        return next(item for item in found["items"] if item["name"] == name)
+
+    def packs(self, food: str, *packs: tuple[str, float, float | None], drained: float | None = None) -> None:
+        given = [PackInput(name=name, grams=grams, price=price, drained_g=drained) for name, grams, price in packs]
+        save_supply(database(), self.who, reference_id(food), SupplyInput(packs=given))
+
+    def test_each_food_once_as_the_containers_need_it(self) -> None:
+        """Against the sum over all containers: what is in them, back through the yield and what is trimmed off."""
+        plan = self.plan()
+        found = self.shopping(plan)
+        bought: dict[str, float] = defaultdict(float)
+        for place, component in enumerate(plan["components"]):
+            in_containers = sum(row["count"] * row["cells"][place]["grams"] for row in plan["rows"])
+            self.assertAlmostEqual(in_containers, component["needed_g"], delta=0.1)
+            for line in component["lines"]:
+                share = line["cooked_g"] / component["cooked_g"]
+                cooked = component["cooked_g"] * share
+                raw = cooked / line["expected"]["expected"] / line["retained_share"] if cooked else line["edible_g"]
+                bought[line["name"]] += raw / (1 - line["refuse_share"])
+        bought.pop("Water")
+        self.assertEqual({item["name"] for item in found["items"]}, set(bought))
+        for item in found["items"]:
+            self.assertAlmostEqual(item["grams"], bought[item["name"]], delta=0.1)
+            self.assertAlmostEqual(item["grams"], sum(need["grams"] for need in item["needs"]))
+
+    def test_in_the_order_of_the_aisles(self) -> None:
+        aisles = [item["aisle"] for item in self.shopping(self.plan())["items"]]
+        self.assertEqual(
+            aisles, sorted(aisles, key=["dry goods", "oils and condiments", "dairy and eggs", "meat"].index)
+        )
+        self.assertEqual(len(set(aisles)), 4)
+
+    def test_several_batches_are_bought_in_one_trip(self) -> None:
+        one, other = self.plan(), dict(self.get(f"/batches/{planned(self.who).batch.id}/plan"))
+        alone = self.shopping(one)
+        self.assertEqual([batch["id"] for batch in alone["others"]], [other["batch"]["id"]])
+        both = self.shopping(one, other)
+        self.assertEqual((len(both["batches"]), both["others"]), (2, []))
+        for item in alone["items"]:
+            twice = self.item(both, item["name"])
+            self.assertAlmostEqual(twice["grams"], 2 * item["grams"])
+            self.assertEqual(len({need["batch_id"] for need in twice["needs"]}), 2)
+
+    def test_in_packs_at_least_cost_and_what_a_little_more_saves(self) -> None:
+        self.packs(CHICKEN, ("tray", 400, 3.1), ("large tray", 1000, 6.9))
+        found = self.shopping(self.plan())
+        chicken = self.item(found, "Chicken thigh, skinless")
+        cheapest, *others = chicken["choices"]
+        packed = sum(pack["count"] * pack["grams"] for pack in cheapest["packs"])
+        self.assertAlmostEqual(packed - chicken["grams"], cheapest["left_g"])
+        prices = {"tray": 3.1, "large tray": 6.9}
+        self.assertAlmostEqual(cheapest["cost"], sum(p["count"] * prices[p["name"]] for p in cheapest["packs"]))
+        self.assertEqual(found["cost"], cheapest["cost"])
+        self.assertEqual(found["without_price"], len(found["items"]) - 1)
+        for other in others:
+            self.assertGreater(other["cost"], cheapest["cost"])
+            self.assertLess(other["left_g"], cheapest["left_g"])
+
+    def test_a_can_counts_by_what_it_drains_to(self) -> None:
+        """Five hundred grams of drained chickpeas are three cans of 400 g that drain to 240 g."""
+        line = LineInput(food_id=reference_id("chickpeas-canned-drained"), purchased_g=500)
+        recipe = RecipeInput(name="Peas", components=[ComponentInput(name="Chickpeas", maximum_g=900, lines=[line])])
+        saved = save_recipe(database(), self.who, recipe, None)
+        self.plan()
+        target = self.get("/clients")[0]["targets"][0]["id"]
+        dish = {"recipe_id": str(saved.id), "eaters": [{"target_id": target, "count": 2}]}
+        plan = self.send("POST", "/batches", {"name": "Peas", "cook_on": "2026-12-06", "dishes": [dish]}, status=201)
+        fixed = {
+            "kind": "raw", "component_id": plan["components"][0]["id"], "fixed": True,
+            "lines": [{"line_id": plan["components"][0]["lines"][0]["id"], "purchased_g": 500}],
+        }  # fmt: skip
+        plan = self.change(plan, fixed)["plan"]
+        self.packs("chickpeas-canned-drained", ("can", 400, 0.85), drained=240)
+        peas = self.shopping(plan)["items"][0]
+        self.assertEqual([(pack["count"], pack["grams"]) for pack in peas["choices"][0]["packs"]], [(3, 240)])
+        self.assertEqual((peas["choices"][0]["left_g"], peas["choices"][0]["cost"], peas["by_net"]), (220, 2.55, False))
+        self.packs("chickpeas-canned-drained", ("can", 400, 0.85))
+        peas = self.shopping(plan)["items"][0]
+        self.assertEqual((peas["choices"][0]["packs"][0]["count"], peas["by_net"]), (2, True))
+
+    def test_what_is_in_the_pan_is_bought(self) -> None:
+        plan = self.plan()
+        chicken = plan["components"][0]
+        weigh = {"kind": "weigh", "component_id": chicken["id"], "vessels": [{"gross_g": chicken["cooked_g"]}]}
+        found = self.shopping(self.change(plan, weigh)["plan"])
+        self.assertEqual(found["in_the_pan"], ["Chicken"])
+        self.assertNotIn("Chicken thigh, skinless", [item["name"] for item in found["items"]])
+
+    def test_what_is_not_here_is_told(self) -> None:
+        plan = self.plan()
+        path = f"{API}/batches/{plan['batch']['id']}/shopping"
+        self.assertEqual(self.client.get(path, params={"with": str(reference_id(CHICKEN))}).status_code, 404)
+        self.assertEqual(self.other_kitchen().get(path).status_code, 404)

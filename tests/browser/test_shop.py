@@ -1,0 +1,54 @@
+"""Shop: one list in the order of the aisles, in packs, for one batch or several."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Locator, expect
+
+from tests.browser.case import BrowserCase
+from tests.kitchens import CHICKEN, planned
+from tests.support import database
+from yantai.work.pantry.inputs import PackInput, SupplyInput
+from yantai.work.pantry.own_foods import save_supply
+from yantai.work.pantry.reference import reference_id
+
+
+class Shop(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.open_own_plan()
+
+    def item(self, name: str) -> Locator:
+        return self.page.get_by_role("listitem", name=name, exact=True)
+
+    def test_from_the_plan_to_the_list_and_back(self) -> None:
+        page = self.page
+        packs = [PackInput(name="tray", grams=400, price=3.1)]
+        save_supply(database(), self.who, reference_id(CHICKEN), SupplyInput(packs=packs))
+        page.get_by_role("button", name="Shop").click()
+        expect(page.get_by_role("heading", name="Shop for Bowls", level=1)).to_be_visible()
+        chicken = self.item("Chicken thigh, skinless")
+        expect(chicken).to_contain_text("× tray 400 g")
+        expect(page.get_by_text("without 4 foods of which no price is known")).to_be_visible()
+        expect(page.get_by_role("region", name="meat")).to_contain_text("Chicken thigh, skinless")
+        expect(page.get_by_role("region", name="look in the cupboard first")).to_contain_text("Salt, table")
+        chicken.get_by_label("Chicken thigh, skinless, needed: where this comes from").click()
+        expect(page.get_by_role("dialog").get_by_role("rowheader", name="Chicken")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Brief").click()
+        expect(page.get_by_label("The scale’s step")).to_be_visible()
+
+    def test_two_batches_in_one_trip(self) -> None:
+        page = self.page
+        planned(self.who)
+        page.goto(f"/batches/{self.batch_id}/shop")
+        bulgur = self.item("Bulgur wheat").get_by_label("Bulgur wheat, needed: where this comes from")
+        expect(bulgur).to_be_visible()
+        alone = bulgur.inner_text()
+        page.get_by_role("checkbox").check()
+        expect(page.get_by_role("heading", name="Shop for Bowls and Bowls", level=1)).to_be_visible()
+        expect(bulgur).not_to_have_text(alone)
+        # The trip stands in the address: a reload opens the same.
+        page.reload()
+        expect(page.get_by_role("checkbox")).to_be_checked()
+        page.get_by_role("checkbox").uncheck()
+        expect(bulgur).to_have_text(alone)

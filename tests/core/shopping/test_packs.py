@@ -1,0 +1,93 @@
+"""Packs that cover a need, against a programme by weights and by hand."""
+
+from __future__ import annotations
+
+import math
+import unittest
+from random import Random
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.volume import volume
+from yantai.core.errors import OutOfRange
+from yantai.core.shopping.packs import MOST_CHOICES, PackOffer, covering
+
+
+def offers(*packs: tuple[float, int | None]) -> tuple[PackOffer, ...]:
+    return tuple(PackOffer(covers_g=grams, price_cents=price) for grams, price in packs)
+
+
+def front(need: float, packs: list[tuple[float, int]]) -> list[tuple[int, float]]:
+    """Cost and rest of all choices that no other beats, the cheapest first: the least cost of each weight, half gram by
+    half gram, from that of the weights below it."""
+    halves = [(round(2 * grams), price) for grams, price in packs]
+    size = math.ceil(2 * need) + max(half for half, _ in halves)
+    least: list[float] = [0.0] + [math.inf] * size
+    for total in range(1, size + 1):
+        least[total] = min((least[total - half] + price for half, price in halves if half <= total), default=math.inf)
+    best: list[tuple[int, float]] = []
+    for total in range(size, math.ceil(2 * need) - 1, -1):
+        if least[total] < math.inf:
+            found = (int(least[total]), total / 2 - need)
+            # Of what costs no more, that which leaves less is met later.
+            best = [one for one in best if one[0] < found[0]]
+            best.append(found)
+    return best
+
+
+class Covering(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        """1,300 g of mince in trays of 400 g at 3.10 and 1 kg at 6.90. One and one are 1,400 g for 10.00, four small
+        ones 1,600 g for 12.40, two large ones 2 kg for 13.80: nothing leaves less than 100 g."""
+        (found,) = covering(1300, offers((400, 310), (1000, 690)))
+        self.assertEqual((found.counts, found.left_g, found.cost_cents), ((1, 1), 100, 1000))
+
+    def test_a_larger_pack_may_be_cheaper_than_what_is_needed(self) -> None:
+        """600 g of rice: 1 kg costs 2.10, two of 300 g cost 2.40 and leave nothing over."""
+        found = covering(600, offers((300, 120), (1000, 210)))
+        self.assertEqual(
+            [(one.counts, one.left_g, one.cost_cents) for one in found], [((0, 1), 400, 210), ((2, 0), 0, 240)]
+        )
+
+    def test_without_prices_it_is_the_least_left_over(self) -> None:
+        (found,) = covering(900, offers((500, None), (400, 200)))
+        self.assertEqual((found.counts, found.left_g, found.cost_cents), ((1, 1), 0, None))
+
+    def test_of_equal_cost_and_rest_it_is_the_fewest_packs(self) -> None:
+        (found,) = covering(1000, offers((250, 100), (500, 200)))
+        self.assertEqual(found.counts, (0, 2))
+
+    def test_nothing_needed_or_sold(self) -> None:
+        self.assertEqual(covering(0, offers((400, 310))), ())
+        self.assertEqual(covering(100, ()), ())
+
+    def test_a_pack_of_nothing(self) -> None:
+        with self.assertRaises(OutOfRange):
+            PackOffer(covers_g=0, price_cents=1)
+
+    def test_against_a_programme_by_weights(self) -> None:
+        rng = Random(1201)
+        for number in range(volume(300, 3000)):
+            packs = [
+                (float(rng.choice([90, 150, 240, 250, 300, 400, 454, 500, 680, 750, 1000])) + rng.choice([0, 0.5]),
+                 rng.randint(0, 900))
+                for _ in range(rng.randint(1, 5))
+            ]  # fmt: skip
+            need = rng.uniform(1, 2500)
+            with self.subTest(number=number, need=need, packs=packs):
+                found = [(one.cost_cents, one.left_g) for one in covering(need, offers(*packs))]
+                best = front(need, packs)[:MOST_CHOICES]
+                self.assertEqual([cost for cost, _ in found], [cost for cost, _ in best])
+                for (_, left), (_, least) in zip(found, best, strict=True):
+                    self.assertAlmostEqual(left, least, delta=1e-5)
+
+    @given(
+        need=st.floats(1, 50_000), grams=st.lists(st.floats(20, 5000), min_size=1, max_size=5), more=st.floats(0, 999)
+    )
+    def test_more_is_never_cheaper(self, need: float, grams: list[float], more: float) -> None:
+        packs = offers(*((round(g, 1), round(g) + 30 * place) for place, g in enumerate(grams)))
+        less, most = covering(need, packs)[0], covering(need + more, packs)[0]
+        assert less.cost_cents is not None and most.cost_cents is not None
+        self.assertLessEqual(less.cost_cents, most.cost_cents)
+        self.assertGreaterEqual(less.left_g, -1e-6)

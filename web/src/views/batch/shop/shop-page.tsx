@@ -1,0 +1,212 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import type { Schemas } from '~/api/client';
+import { day, plural, price, weight } from '~/lib/format';
+import { Button } from '~/parts/button';
+import { Tick } from '~/parts/field';
+import { Empty, LoadFailed, Loading } from '~/parts/notice';
+import { Page } from '~/parts/page';
+import { Why } from '~/parts/why';
+import { StageLine } from '~/views/batch/frame/stage-line';
+import { shoppingQuery } from '~/views/batch/shop/queries';
+import { planQuery } from '~/views/batches/queries';
+
+type Item = Schemas['ItemView'];
+type List = Schemas['ShoppingList'];
+
+/** What is to be bought for a batch, and for others in the same trip, in the order one walks a shop. */
+export function ShopPage() {
+  const { batchId } = useParams({ from: '/inside/batches/$batchId/shop' });
+  const { with: others = [] } = useSearch({ from: '/inside/batches/$batchId/shop' });
+  const navigate = useNavigate();
+  const plan = useQuery(planQuery(batchId));
+  const list = useQuery({
+    ...shoppingQuery(batchId, plan.data?.batch.version, others),
+    placeholderData: (before) => before,
+  });
+  const failed = [plan, list].find((one) => one.isError);
+  if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
+  if (!plan.data || !list.data) return <Loading what="the shopping list" />;
+  const { items, batches } = list.data;
+  const toBuy = items.filter((item) => !item.in_cupboard);
+  const inCupboard = items.filter((item) => item.in_cupboard);
+  const takeAlong = (id: string, along: boolean) =>
+    void navigate({
+      to: '/batches/$batchId/shop',
+      params: { batchId },
+      search: { with: along ? [...others, id] : others.filter((one) => one !== id) },
+      replace: true,
+    });
+  return (
+    <>
+      <StageLine
+        plan={plan.data}
+        at="shop"
+        onGo={(to) => {
+          if (to === 'shop') return;
+          const search = to === 'plan' ? {} : { panel: to };
+          void navigate({ to: '/batches/$batchId', params: { batchId }, search });
+        }}
+      />
+      <Page
+        title={`Shop for ${batches.map((one) => one.name).join(' and ')}`}
+        detail={batches.map((one) => day(one.cook_on)).join(' and ')}
+        actions={<Button onClick={() => window.print()}>Print the list</Button>}
+      >
+        <Trip list={list.data} batchId={batchId} along={others} onTake={takeAlong} />
+        {items.length === 0 ? (
+          <Empty title="Nothing to buy">
+            <p>Everything of it is in the pan, or no container needs anything yet.</p>
+          </Empty>
+        ) : (
+          <p className="mb-4">
+            <span className="figures text-2xl font-bold">{price(list.data.cost)}</span>{' '}
+            <span className="text-muted">
+              in whole packs
+              {list.data.without_price
+                ? `, without ${plural(list.data.without_price, 'food')} of which no price is known`
+                : ''}
+              . How long food keeps is a usual span: the date on the pack decides.
+            </span>
+          </p>
+        )}
+        {[...new Set(toBuy.map((item) => item.aisle))].map((aisle) => (
+          <Section key={aisle} title={aisle} items={toBuy.filter((item) => item.aisle === aisle)} />
+        ))}
+        {inCupboard.length ? (
+          <Section
+            title="look in the cupboard first"
+            detail="used by the spoon, and mostly in the house"
+            items={inCupboard}
+          />
+        ) : null}
+      </Page>
+    </>
+  );
+}
+
+/** Which batches are bought for, and what of them is bought already. */
+function Trip({
+  list,
+  batchId,
+  along,
+  onTake,
+}: {
+  list: List;
+  batchId: string;
+  /** The ids of those that are bought for too. */
+  along: string[];
+  onTake: (id: string, along: boolean) => void;
+}) {
+  const open = [...list.batches, ...list.others]
+    .filter((one) => one.id !== batchId)
+    .sort((one, other) => one.cook_on.localeCompare(other.cook_on));
+  return (
+    <>
+      {open.length ? (
+        <fieldset className="print:hidden mb-3">
+          <legend className="text-sm font-medium text-muted">Bought in the same trip</legend>
+          <div className="flex flex-wrap gap-x-6">
+            {open.map((one) => (
+              <Tick
+                key={one.id}
+                label={`${one.name}, ${day(one.cook_on)}`}
+                checked={along.includes(one.id)}
+                onChange={(checked) => onTake(one.id, checked)}
+              />
+            ))}
+          </div>
+        </fieldset>
+      ) : null}
+      {list.in_the_pan.length ? (
+        <p className="mb-3 text-sm text-muted">In the pan already: {list.in_the_pan.join(', ')}.</p>
+      ) : null}
+    </>
+  );
+}
+
+function Section({ title, detail, items }: { title: string; detail?: string; items: Item[] }) {
+  return (
+    <section aria-label={title} className="mb-5 break-inside-avoid">
+      <h2 className="text-xl first-letter:uppercase">{title}</h2>
+      {detail ? <p className="text-sm text-muted">{detail}</p> : null}
+      <ul className="mt-1 divide-y divide-steel border-y border-steel">
+        {items.map((item) => (
+          <Line key={item.food_id} item={item} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Line({ item }: { item: Item }) {
+  const [cheapest, ...others] = item.choices;
+  return (
+    <li
+      aria-label={item.name}
+      className="grid min-h-12 grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-4 py-2 sm:grid-cols-[15rem_minmax(0,1fr)_auto]"
+    >
+      <span className="figures text-lg font-semibold">
+        {cheapest ? packWords(cheapest) : weight(item.grams)}
+      </span>
+      <div className="max-sm:col-span-2 max-sm:row-start-2">
+        <p>
+          <span className="font-semibold">{item.name}</span>{' '}
+          <span className="text-sm text-muted">{item.state}</span>
+        </p>
+        <p className="text-sm text-muted">
+          <Why label={`${item.name}, needed`} figure={`${weight(item.grams)} needed`}>
+            <Needs item={item} />
+          </Why>
+          {cheapest ? `, ${weight(cheapest.left_g)} over` : ''}
+          {item.buy_early ? '' : keepWords(item)}
+          {item.by_net ? '; what the can drains to is not known, so its net weight is counted' : ''}
+        </p>
+        {others.map((one) => (
+          <p key={packWords(one)} className="text-sm text-muted">
+            or {packWords(one)}: {weight(one.left_g)} over, {price((one.cost ?? 0) - (cheapest?.cost ?? 0))}{' '}
+            more
+          </p>
+        ))}
+      </div>
+      <span className="figures text-right">
+        {cheapest === undefined || cheapest.cost === null ? (
+          <span className="font-sans text-sm text-muted">no price</span>
+        ) : (
+          price(cheapest.cost)
+        )}
+      </span>
+    </li>
+  );
+}
+
+const packWords = (choice: Schemas['PacksView']) =>
+  choice.packs.map((one) => `${one.count} × ${one.name} ${weight(one.grams)}`).join(' + ');
+
+const keepWords = ({ keeps_days: days }: Item) =>
+  days === null ? '' : `; keeps about ${plural(days, 'day')}`;
+
+function Needs({ item }: { item: Item }) {
+  const batches = new Set(item.needs.map((need) => need.batch_id)).size;
+  return (
+    <table className="w-full">
+      <tbody>
+        {item.needs.map((need) => (
+          <tr key={`${need.batch_id}-${need.component}-${need.grams}`} className="border-t border-steel">
+            <th scope="row" className="py-1 text-left font-normal">
+              {need.component}
+              {batches > 1 ? <span className="text-muted"> of {need.batch}</span> : null}
+            </th>
+            <td className="figures py-1 text-right">{weight(need.grams)}</td>
+          </tr>
+        ))}
+        <tr className="border-t-2 border-edge">
+          <th scope="row" className="py-1 text-left font-semibold">
+            As bought, with bone, peel and what is trimmed off
+          </th>
+          <td className="figures py-1 text-right font-semibold">{weight(item.grams)}</td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}

@@ -121,6 +121,13 @@ class Views(BrowserCase):
             page.get_by_role("tab", name="Beside another batch").click()
             expect(page.get_by_text("One container each.")).to_be_visible()
 
+        def shop() -> None:
+            self.open_demo_batch("Kofta Sunday")
+            page.get_by_role("button", name="Shop").click()
+            expect(page.get_by_role("heading", name="Shop for Kofta Sunday")).to_be_visible()
+            page.get_by_label("Sunday at the boathouse").check()
+            expect(page.get_by_role("listitem", name="Broccoli")).to_be_visible()
+
         def pantry_food() -> None:
             page.goto("/pantry?text=turkey")
             page.get_by_role("button", name="Ground turkey, 93% lean raw").click()
@@ -195,6 +202,7 @@ class Views(BrowserCase):
         yield "Plan, reach map", panel("Reach map", "Reach map")
         yield "Plan, whole days", plan_view("Whole days", "Ines Haverkamp, training day")
         yield "Plan, beside another", beside
+        yield "Shop", shop
         yield "Who can eat what", at("/recipes/who-can-eat?show=not", "Who can eat what")
         yield "Find anything", find
         yield "Keys", in_plan(keys)
@@ -234,6 +242,10 @@ class Views(BrowserCase):
                 expect(page.get_by_role("region", name="Lentil pot")).to_be_visible()
             with self.subTest(path=path):
                 self.assertEqual(page.evaluate(BEYOND_THE_EDGE), [])
+        page.get_by_role("button", name="Shop").click()
+        expect(page.get_by_role("listitem", name="Broccoli")).to_be_visible()
+        self.assertEqual(page.evaluate(BEYOND_THE_EDGE), [])
+        page.get_by_role("button", name="Plan", exact=False).first.click()
         page.get_by_role("button", name="Change grams in the grid").click()
         expect(page.get_by_role("table")).to_be_visible()
 

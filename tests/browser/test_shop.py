@@ -37,6 +37,19 @@ class Shop(BrowserCase):
         page.get_by_role("button", name="Brief").click()
         expect(page.get_by_label("The scale’s step")).to_be_visible()
 
+    def test_it_is_copied_and_downloaded(self) -> None:
+        page = self.page
+        page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+        page.get_by_role("button", name="Shop").click()
+        page.get_by_role("button", name="Copy as text").click()
+        expect(page.get_by_text("The list is copied as text.")).to_be_visible()
+        copied = page.evaluate("navigator.clipboard.readText()")
+        self.assertRegex(copied, r"^Shop for Bowls\n\nDry goods\n- [\d,]+ g Bulgur wheat, dry\n")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="CSV").click()
+        text = download.value.path().read_text(encoding="utf-8")
+        self.assertTrue(text.startswith("aisle,food,state,needed_g,packs,left_g,cost,for\n"))
+
     def test_two_batches_in_one_trip(self) -> None:
         page = self.page
         planned(self.who)

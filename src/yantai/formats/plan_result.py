@@ -27,6 +27,7 @@ from yantai.formats.plan_document import (
     core_classes,
     core_dishes,
 )
+from yantai.formats.tables import unformulated
 
 
 class ResultContainer(DocumentModel):
@@ -243,7 +244,7 @@ def fill_sheet_csv(document: PlanDocument, result: PlanResult) -> str:
     macros = (Nutrient.KCAL, Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT)
     dishes = {dish.key: dish.name for dish in document.dishes}
     heads = [
-        f"{_cell(component.name)}{what}"
+        f"{unformulated(component.name)}{what}"
         for component in document.components
         for what in (" [g]", ", running total [g]", ", stop from [g]", ", stop to [g]", ", filled [g]")
     ]
@@ -263,13 +264,8 @@ def fill_sheet_csv(document: PlanDocument, result: PlanResult) -> str:
             low, high = container.stop.get(key, ("", ""))
             row += [grams, _shown(total) if inside else "", low, high, ""]
         held = [container.holds[nutrient.value] for nutrient in macros]
-        dish = _cell(dishes.get(container.dish, document.name))
+        dish = unformulated(dishes.get(container.dish, document.name))
         for number in range(1, container.count + 1):
-            of_one = [dish, _cell(container.name), number, container.count]
+            of_one = [dish, unformulated(container.name), number, container.count]
             writer.writerow([*of_one, *row, *held, "yes" if container.met else "no"])
     return out.getvalue()
-
-
-def _cell(text: str) -> str:
-    """A text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

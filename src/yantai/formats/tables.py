@@ -1,4 +1,4 @@
-"""Reading CSV text as people's programs write it: comma, semicolon or tab, with headings."""
+"""CSV text as people's programs write it, comma, semicolon or tab, with headings; and what they read in ours."""
 
 from __future__ import annotations
 
@@ -48,6 +48,15 @@ def rows(text: str) -> tuple[list[str], list[tuple[int, dict[str, str]]]]:
     except csv.Error as error:
         raise BadFile(f"this line is no CSV: {error}", location=f"line {reader.line_num}") from error
     return headings, found
+
+
+def unformulated(text: str) -> str:
+    """A text that no spreadsheet takes for a formula.
+
+    >>> unformulated("=1+1"), unformulated("Rice")
+    ("'=1+1", 'Rice')
+    """
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
 def number(text: str) -> float | None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from collections import defaultdict
 from typing import Any
 
@@ -102,6 +104,24 @@ class Shopping(ApiCase):
         self.packs("chickpeas-canned-drained", ("can", 400, 0.85))
         peas = self.shopping(plan)["items"][0]
         self.assertEqual((peas["choices"][0]["packs"][0]["count"], peas["by_net"]), (2, True))
+
+    def test_it_goes_out_as_csv(self) -> None:
+        self.packs(CHICKEN, ("=tray", 400, 3.1))
+        plan = self.plan()
+        answer = self.client.get(f"{API}/batches/{plan['batch']['id']}/shopping.csv")
+        self.assertEqual(answer.headers["content-type"], "text/csv; charset=utf-8")
+        rows = list(csv.DictReader(io.StringIO(answer.text)))
+        items = self.shopping(plan)["items"]
+        self.assertEqual([row["food"] for row in rows], [item["name"] for item in items])
+        for row, item in zip(rows, items, strict=True):
+            self.assertAlmostEqual(float(row["needed_g"]), item["grams"], delta=0.05)
+            chosen = next(iter(item["choices"]), None)
+            self.assertEqual(row["cost"], "" if chosen is None else f"{chosen['cost']:.2f}")
+            self.assertEqual(bool(row["packs"]), chosen is not None)
+        chicken = next(row for row in rows if row["food"] == "Chicken thigh, skinless")
+        # The packs begin with their number, so no spreadsheet takes them for a formula.
+        self.assertRegex(chicken["packs"], r"^\d+ x =tray 400 g$")
+        self.assertEqual(chicken["for"], "Chicken (Bowls)")
 
     def test_what_is_in_the_pan_is_bought(self) -> None:
         plan = self.plan()

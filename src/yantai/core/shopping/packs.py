@@ -111,4 +111,4 @@ def _least(need_g: float, offers: Sequence[PackOffer], prices: Sequence[int], mo
     assert counts is not None
     whole = tuple(int(count) for count in counts)
     cost = sum(count * price for count, price in zip(whole, prices, strict=True)) if prices else None
-    return Packs(counts=whole, left_g=float(grams @ counts) - need_g, cost_cents=cost)
+    return Packs(counts=whole, left_g=max(float(grams @ counts) - need_g, 0.0), cost_cents=cost)

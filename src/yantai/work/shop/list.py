@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from yantai.core.cooking.components import LineRole
 from yantai.core.shopping.packs import PackOffer, Packs, covering, covers_g
+from yantai.formats import shopping_csv
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
@@ -55,6 +56,31 @@ def read_list(database: Database, who: SignedIn, batch_id: uuid.UUID, others: Se
         cost=round(sum(cost for cost in costs if cost is not None), 2),
         without_price=sum(cost is None for cost in costs),
         in_the_pan=[component.name for one in plans for component in one.components if component.weighing is not None],
+    )
+
+
+def export_csv(database: Database, who: SignedIn, batch_id: uuid.UUID, others: Sequence[uuid.UUID]) -> str:
+    """The same list as CSV, with the packs that cost least.
+
+    Raises:
+        Missing: one of the batches is not here.
+    """
+    found = read_list(database, who, batch_id, others)
+    return shopping_csv.write(_row(item) for item in found.items)
+
+
+def _row(item: ItemView) -> shopping_csv.ShoppingRow:
+    chosen = item.choices[0] if item.choices else None
+    packs = [] if chosen is None else [f"{one.count} x {one.name} {one.grams:g} g" for one in chosen.packs]
+    return shopping_csv.ShoppingRow(
+        aisle=item.aisle,
+        food=item.name,
+        state=item.state,
+        needed_g=item.grams,
+        packs=" + ".join(packs),
+        left_g=None if chosen is None else chosen.left_g,
+        cost=None if chosen is None else chosen.cost,
+        wanted_for=", ".join(dict.fromkeys(f"{need.component} ({need.batch})" for need in item.needs)),
     )
 
 

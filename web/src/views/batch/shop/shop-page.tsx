@@ -1,14 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { toast } from 'sonner';
 import type { Schemas } from '~/api/client';
 import { day, plural, price, weight } from '~/lib/format';
-import { Button } from '~/parts/button';
+import { Button, buttonClass } from '~/parts/button';
 import { Tick } from '~/parts/field';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { Why } from '~/parts/why';
 import { StageLine } from '~/views/batch/frame/stage-line';
 import { shoppingQuery } from '~/views/batch/shop/queries';
+import { listText, packWords, sections, takeWords } from '~/views/batch/shop/words';
 import { planQuery } from '~/views/batches/queries';
 
 type Item = Schemas['ItemView'];
@@ -28,8 +30,12 @@ export function ShopPage() {
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
   if (!plan.data || !list.data) return <Loading what="the shopping list" />;
   const { items, batches } = list.data;
-  const toBuy = items.filter((item) => !item.in_cupboard);
-  const inCupboard = items.filter((item) => item.in_cupboard);
+  const title = `Shop for ${batches.map((one) => one.name).join(' and ')}`;
+  const copy = () =>
+    navigator.clipboard.writeText(listText(title, items)).then(
+      () => toast.success('The list is copied as text.'),
+      () => toast.error('This browser lets nothing be copied here. Print the list, or take the CSV.'),
+    );
   const takeAlong = (id: string, along: boolean) =>
     void navigate({
       to: '/batches/$batchId/shop',
@@ -49,9 +55,21 @@ export function ShopPage() {
         }}
       />
       <Page
-        title={`Shop for ${batches.map((one) => one.name).join(' and ')}`}
+        title={title}
         detail={batches.map((one) => day(one.cook_on)).join(' and ')}
-        actions={<Button onClick={() => window.print()}>Print the list</Button>}
+        actions={
+          <>
+            <Button onClick={() => void copy()}>Copy as text</Button>
+            <a
+              className={buttonClass()}
+              href={`/api/v1/batches/${batchId}/shopping.csv?${new URLSearchParams(others.map((id) => ['with', id]))}`}
+              download
+            >
+              CSV
+            </a>
+            <Button onClick={() => window.print()}>Print the list</Button>
+          </>
+        }
       >
         <Trip list={list.data} batchId={batchId} along={others} onTake={takeAlong} />
         {items.length === 0 ? (
@@ -70,16 +88,9 @@ export function ShopPage() {
             </span>
           </p>
         )}
-        {[...new Set(toBuy.map((item) => item.aisle))].map((aisle) => (
-          <Section key={aisle} title={aisle} items={toBuy.filter((item) => item.aisle === aisle)} />
+        {sections(items).map((section) => (
+          <Section key={section.title} {...section} />
         ))}
-        {inCupboard.length ? (
-          <Section
-            title="look in the cupboard first"
-            detail="used by the spoon, and mostly in the house"
-            items={inCupboard}
-          />
-        ) : null}
       </Page>
     </>
   );
@@ -125,11 +136,10 @@ function Trip({
   );
 }
 
-function Section({ title, detail, items }: { title: string; detail?: string; items: Item[] }) {
+function Section({ title, items }: { title: string; items: Item[] }) {
   return (
     <section aria-label={title} className="mb-5 break-inside-avoid">
       <h2 className="text-xl first-letter:uppercase">{title}</h2>
-      {detail ? <p className="text-sm text-muted">{detail}</p> : null}
       <ul className="mt-1 divide-y divide-steel border-y border-steel">
         {items.map((item) => (
           <Line key={item.food_id} item={item} />
@@ -146,9 +156,7 @@ function Line({ item }: { item: Item }) {
       aria-label={item.name}
       className="grid min-h-12 grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-4 py-2 sm:grid-cols-[15rem_minmax(0,1fr)_auto]"
     >
-      <span className="figures text-lg font-semibold">
-        {cheapest ? packWords(cheapest) : weight(item.grams)}
-      </span>
+      <span className="figures text-lg font-semibold">{takeWords(item)}</span>
       <div className="max-sm:col-span-2 max-sm:row-start-2">
         <p>
           <span className="font-semibold">{item.name}</span>{' '}
@@ -179,9 +187,6 @@ function Line({ item }: { item: Item }) {
     </li>
   );
 }
-
-const packWords = (choice: Schemas['PacksView']) =>
-  choice.packs.map((one) => `${one.count} × ${one.name} ${weight(one.grams)}`).join(' + ');
 
 const keepWords = ({ keeps_days: days }: Item) =>
   days === null ? '' : `; keeps about ${plural(days, 'day')}`;

@@ -33,9 +33,6 @@ def main() -> None:
     take(page, "recipe", "Turkey kofta tray", lambda: page.get_by_role("link", name="Turkey kofta tray").click())
     take(page, "recipe-asks", "Weeknight pan", lambda: write_a_recipe(page))
     take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
-    page.goto("/pantry?text=harissa")
-    page.get_by_role("button", name="Harissa").click()
-    take(page, "own-food", "Harissa paste from the quay", lambda: edit_an_own_food(page))
     take(page, "yields", "Yields", lambda: page.goto("/yields"))
     take(page, "settings", "Settings", lambda: look_at_a_switch(page))
     page.goto("/pantry?text=turkey")
@@ -58,6 +55,7 @@ def main() -> None:
     page.goto("/batches")
     sunday = "Sunday at the boathouse"
     take(page, "plan-dishes", sunday, lambda: page.get_by_role("link", name=sunday).click())
+    take(page, "shop", f"Shop for {sunday}", lambda: page.get_by_role("button", name="Shop").click())
     page.goto("/batches")
     page.get_by_role("link", name="Kofta to go").click()
     take(page, "plan-beside", "Kofta to go", lambda: view(page, "Beside another batch"))
@@ -84,11 +82,6 @@ def write_a_recipe(page: Page) -> None:
 def look_at_days(page: Page) -> None:
     page.get_by_role("link", name="Ines Haverkamp").click()
     page.get_by_text("The day shall hold").first.wait_for()
-
-
-def edit_an_own_food(page: Page) -> None:
-    page.get_by_role("link", name="Edit").click()
-    page.get_by_label("What the label comes to").get_by_role("table").first.wait_for()
 
 
 def look_at_a_switch(page: Page) -> None:

@@ -50,6 +50,10 @@ class Shopping(ApiCase):
             self.assertAlmostEqual(item["grams"], bought[item["name"]], delta=0.1)
             self.assertAlmostEqual(item["grams"], sum(need["grams"] for need in item["needs"]))
 
+    def test_without_any_price_no_cost_is_told(self) -> None:
+        found = self.shopping(self.plan())
+        self.assertEqual((found["cost"], found["without_price"]), (None, len(found["items"])))
+
     def test_in_the_order_of_the_aisles(self) -> None:
         aisles = [item["aisle"] for item in self.shopping(self.plan())["items"]]
         self.assertEqual(

@@ -51,6 +51,14 @@ class WhatIsDue(ApiCase):
             ],
         )
 
+    def test_a_recipe_that_is_there_twice_begins_once(self) -> None:
+        planned(self.who)
+        plan = self.soaked("Beans", SUNDAY, 480)
+        eaters = [{"target_id": self.get("/clients")[0]["targets"][1]["id"], "count": 1}]
+        twice = {"kind": "add-dish", "recipe_id": plan["dishes"][0]["recipe_id"], "name": "Again", "eaters": eaters}
+        self.change(plan, twice)
+        self.assertEqual([what for _, _, what in self.due()].count("Begin 480 min ahead."), 1)
+
     def test_what_is_weighed_packed_put_away_or_of_a_removed_dish_is_told_no_more(self) -> None:
         planned(self.who)
         plan = self.soaked("Beans", SUNDAY, 480)

@@ -7,10 +7,11 @@ from typing import Any, ClassVar
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yantai.core.foods.intake import Flag, propose
+from yantai.core.foods.intake import Flag, propose, still_says
 from yantai.core.foods.kitchen_words import FORMS, NOT_MATTERING, STATE_WORDS, telling_words, words_of
 from yantai.core.foods.matching import FoodIndex, FoodName, Usual
 from yantai.core.quantities import Measure, read_line
+from yantai.core.quantities.units import Spoons
 
 
 def food(key: str, name: str, state: str = "raw", kcal: float = 100, protein_g: float = 10, **rest: object) -> FoodName:
@@ -40,6 +41,27 @@ INDEX = FoodIndex(
         Usual(words="turkey", key="turkey99", sure=False),
     ],
 )
+
+
+class StillSays(unittest.TestCase):
+    def test_a_line_speaks_for_its_weight_until_that_is_another(self) -> None:
+        measures = [Measure(name="cup", grams=195), Measure(name="can", grams=400)]
+        for text, grams, expected in (
+            ("1 kg turkey mince", 1000, True),
+            ("1 kg turkey mince", 1004, True),
+            ("1 kg turkey mince", 1006, False),
+            ("1 cup rice", 195, True),
+            ("1 cup rice", 300, False),
+            ("1 kg potatoes (850 g peeled)", 1000, True),
+            ("1 kg potatoes (850 g peeled)", 850, False),
+            ("2 cans chickpeas (480 g drained)", 480, True),
+            ("salt, to taste", 0, True),
+            ("salt, to taste", 3, False),
+            ("parsley", 40, False),
+            ("3 handfuls rice", 90, False),
+        ):
+            with self.subTest(text=text, grams=grams):
+                self.assertEqual(still_says(text, grams, measures, spoons=Spoons.US), expected)
 
 
 class Matching(unittest.TestCase):

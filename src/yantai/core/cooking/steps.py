@@ -14,6 +14,7 @@ APART_SHARE = 0.05
 
 _TEMPERATURE = re.compile(r"(\d{2,3})\s*(?:°|degrees?|deg)?\s*(c|f|celsius|fahrenheit)\b(?!\w)")
 _OVEN_LEAST_C = 100.0
+"""Food that holds water gets no hotter than this [°C], so what is stated above it is the oven's."""
 _TO_REACH = re.compile(
     r"\b(?:to|until|till|reach\w*|reads?|below|under|above|over|least|inside|internal|core|cent(?:re|er)|middle|"
     r"thickest|thermometer|probe|fridge)\b[^.;]*$"

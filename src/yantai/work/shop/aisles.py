@@ -26,10 +26,9 @@ class Aisle:
     keeps_days: int | None
     buy_early: bool
     in_cupboard: bool
-    note: str
 
 
-_ELSEWHERE = Aisle(name="elsewhere", order=99, keeps_days=None, buy_early=False, in_cupboard=False, note="")
+_ELSEWHERE = Aisle(name="elsewhere", order=99, keeps_days=None, buy_early=False, in_cupboard=False)
 
 
 @cache
@@ -45,7 +44,6 @@ def _aisles() -> tuple[dict[str, Aisle], dict[tuple[str, str], Aisle]]:
             keeps_days=int(row["keeps_days_unopened"]),
             buy_early=row["buy_early"] == "yes",
             in_cupboard=row["pantry"] == "yes",
-            note=row["note"],
         )
         foods = [food for food in row["food_ids"].split(";") if food]
         of_food |= dict.fromkeys(foods, aisle)

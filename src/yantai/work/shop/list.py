@@ -45,7 +45,7 @@ def read_list(database: Database, who: SignedIn, batch_id: uuid.UUID, others: Se
         needs = _needs(session, plans)
         foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(needs)))}
         items = _items(foods, needs, _packs(session, needs))
-    costs = [item.choices[0].cost if item.choices else None for item in items]
+    costs = [item.choices[0].cost for item in items if item.choices and item.choices[0].cost is not None]
     return ShoppingList(
         batches=[ShoppedBatch(id=one.batch.id, name=one.batch.name, cook_on=one.batch.cook_on) for one in plans],
         others=[
@@ -53,8 +53,8 @@ def read_list(database: Database, who: SignedIn, batch_id: uuid.UUID, others: Se
             for brief in sorted(near, key=lambda brief: (brief.cook_on, brief.name))
         ],
         items=items,
-        cost=round(sum(cost for cost in costs if cost is not None), 2),
-        without_price=sum(cost is None for cost in costs),
+        cost=round(sum(costs), 2) if costs else None,
+        without_price=len(items) - len(costs),
         in_the_pan=[component.name for one in plans for component in one.components if component.weighing is not None],
     )
 
@@ -90,7 +90,7 @@ def _is_open(brief: BatchBrief) -> bool:
 
 def _needs(session: Session, plans: Sequence[PlanView]) -> dict[uuid.UUID, list[NeedView]]:
     """What the lines of the plans need of each food, water left out."""
-    wanted: list[tuple[uuid.UUID, NeedView]] = []
+    wanted: list[NeedView] = []
     for plan in plans:
         for component in plan.components:
             if component.weighing is not None:
@@ -98,19 +98,20 @@ def _needs(session: Session, plans: Sequence[PlanView]) -> dict[uuid.UUID, list[
             for line in component.lines:
                 if line.added_at is None and line.purchased_g >= _LEAST_G:
                     need = NeedView(
+                        line_id=line.id,
                         batch_id=plan.batch.id,
                         batch=plan.batch.name,
                         component=component.name,
                         grams=line.purchased_g,
                     )
-                    wanted.append((line.id, need))
+                    wanted.append(need)
     row, food = tables.Line, tables.Food
-    ids = [key for key, _ in wanted]
+    ids = [need.line_id for need in wanted]
     query = select(row.id, food).join(food, food.id == row.food_id).where(row.id.in_(ids))
     food_of = {key: of for key, of in session.execute(query)}  # noqa: C416 -- rows are no pairs to mypy
     found: dict[uuid.UUID, list[NeedView]] = defaultdict(list)
-    for line_id, need in wanted:
-        of = food_of.get(line_id)
+    for need in wanted:
+        of = food_of.get(need.line_id)
         if of is not None and cookable(of).role is not LineRole.WATER:
             found[of.id].append(need)
     return found
@@ -152,7 +153,6 @@ def _item(food: tables.Food, needs: list[NeedView], packs: list[tables.Pack]) ->
         in_cupboard=aisle.in_cupboard,
         buy_early=aisle.buy_early,
         keeps_days=aisle.keeps_days,
-        note=aisle.note,
         grams=grams,
         needs=needs,
         choices=[_packs_view(packs, offers, found) for found in covering(grams, offers)],

@@ -20,6 +20,7 @@ class ShoppedBatch:
 class NeedView:
     """A line of a component that needs a food: grams as purchased [g]."""
 
+    line_id: uuid.UUID
     batch_id: uuid.UUID
     batch: str
     component: str
@@ -59,7 +60,6 @@ class ItemView:
     in_cupboard: bool
     buy_early: bool
     keeps_days: int | None
-    note: str
     grams: float
     needs: list[NeedView]
     choices: list[PacksView]
@@ -70,13 +70,14 @@ class ItemView:
 class ShoppingList:
     """Each food of some batches once, in the order of the aisles.
 
-    `cost` is that of the foods whose packs have prices, `without_price` counts the others. `others` are open batches
-    that may be bought for in the same trip; `in_the_pan` are components that are weighed already.
+    `cost` is that of the foods whose packs have prices, None where none has; `without_price` counts the others.
+    `others` are open batches that may be bought for in the same trip; `in_the_pan` are components that are weighed
+    already.
     """
 
     batches: list[ShoppedBatch]
     others: list[ShoppedBatch]
     items: list[ItemView]
-    cost: float
+    cost: float | None
     without_price: int
     in_the_pan: list[str]

@@ -27,7 +27,7 @@ def list_due(database: Database, who: SignedIn) -> list[Due]:
 
 
 def _to_begin(database: Database, who: SignedIn, batches: list[BatchBrief]) -> list[Due]:
-    """The steps of the batches' recipes that begin on a day before."""
+    """The steps of the batches' recipes that begin on a day before; of a recipe that is there twice once."""
     before = {batch.id: batch for batch in batches if not batch.weighed}
     dish, step = tables.Dish, tables.Step
     query = (
@@ -37,8 +37,9 @@ def _to_begin(database: Database, who: SignedIn, batches: list[BatchBrief]) -> l
         .order_by(dish.position, step.position)
     )
     with database.reading(who.workspace_id) as session:
-        return [
-            Due(batch=before[batch_id], on=before[batch_id].cook_on - timedelta(days=days), what=text, lead_min=lead)
-            for batch_id, text, lead in session.execute(query)
-            if lead is not None and (days := days_before(lead))
-        ]
+        steps = dict.fromkeys((batch_id, text, lead) for batch_id, text, lead in session.execute(query))
+    return [
+        Due(batch=before[batch_id], on=before[batch_id].cook_on - timedelta(days=days), what=text, lead_min=lead)
+        for batch_id, text, lead in steps
+        if lead is not None and (days := days_before(lead))
+    ]

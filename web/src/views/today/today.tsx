@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import type { ReactNode } from 'react';
 import type { Schemas } from '~/api/client';
-import { day, dueDay, plural, today } from '~/lib/format';
+import { day, dueDay, exactNumber, plural, today } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
@@ -92,10 +92,7 @@ const What = ({ what, lead_min }: Due) => (
   <>
     {what}
     {lead_min === null ? null : (
-      <span className="text-base font-normal text-muted">
-        {' '}
-        {plural(Math.round(lead_min / 60), 'hour')} ahead
-      </span>
+      <span className="text-base font-normal text-muted"> {exactNumber(lead_min / 60)} hours ahead</span>
     )}
   </>
 );

@@ -78,13 +78,11 @@ export function ShopPage() {
           </Empty>
         ) : (
           <p className="mb-4">
-            <span className="figures text-2xl font-bold">{price(list.data.cost)}</span>{' '}
+            {list.data.cost === null ? null : (
+              <span className="figures text-2xl font-bold">{price(list.data.cost)} </span>
+            )}
             <span className="text-muted">
-              in whole packs
-              {list.data.without_price
-                ? `, without ${plural(list.data.without_price, 'food')} of which no price is known`
-                : ''}
-              . How long food keeps is a usual span: the date on the pack decides.
+              {costWords(list.data)} How long food keeps is a usual span: the date on the pack decides.
             </span>
           </p>
         )}
@@ -94,6 +92,13 @@ export function ShopPage() {
       </Page>
     </>
   );
+}
+
+function costWords({ cost, without_price: without }: List) {
+  if (cost === null) return 'No price is known yet: give foods their packs and prices in the pantry.';
+  return without
+    ? `in whole packs, without ${plural(without, 'food')} of which no price is known.`
+    : 'in whole packs.';
 }
 
 /** Which batches are bought for, and what of them is bought already. */
@@ -197,7 +202,7 @@ function Needs({ item }: { item: Item }) {
     <table className="w-full">
       <tbody>
         {item.needs.map((need) => (
-          <tr key={`${need.batch_id}-${need.component}-${need.grams}`} className="border-t border-steel">
+          <tr key={need.line_id} className="border-t border-steel">
             <th scope="row" className="py-1 text-left font-normal">
               {need.component}
               {batches > 1 ? <span className="text-muted"> of {need.batch}</span> : null}

@@ -10,7 +10,6 @@ const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   in_cupboard: false,
   buy_early: true,
   keeps_days: 30,
-  note: '',
   grams: 681.2,
   needs: [],
   choices: [],

@@ -43,6 +43,8 @@ class Writing(BrowserCase):
             expect(self.field()).to_have_value("")
         expect(line(self.card, "Ground turkey, 93% lean")).to_contain_text("1,200 g")
         expect(line(self.card, "Onion")).to_contain_text("220 g")
+        # As it was written, and the food it was taken for.
+        expect(line(self.card, "Onion")).to_contain_text("2 onions, chopped Onion")
         expect(line(self.card, "Olive oil")).to_contain_text("48 g")
         expect(self.card.get_by_label("protein in 100 g: where this comes from")).to_be_visible()
         lines = self.saved().components[0].lines

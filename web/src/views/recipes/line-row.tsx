@@ -107,7 +107,8 @@ function Reading({ line, view, part, onChange, cooked }: Figures & { part: Part 
                 <span className={view?.as_written === false ? 'text-muted' : ''}>
                   {view?.as_written ? line.text.replace(ITS_GRAMS, '') : line.text}
                 </span>
-                {sameWords(line.text, name) ? null : <span className="text-sm text-muted"> {name}</span>}
+                {/* Which food it was taken for is always told: "onion powder" may have been read as an onion. */}
+                <span className="text-sm text-muted"> {name}</span>
               </>
             ) : (
               name
@@ -151,9 +152,6 @@ const typedWeight = (text: string) => {
 
 /** What the column before it says too. */
 const ITS_GRAMS = /^\d[\d.,]*\s?k?g\s+(?:of\s+)?/i;
-
-const sameWords = (text: string, name: string) =>
-  text.toLowerCase().includes(name.toLowerCase().split(',')[0] ?? '');
 
 const offeredRefuse = (line: LineDraft, view: OfLine['view']) =>
   view?.offered_refuse.find((one) => Math.round(one.refuse_share * 100) !== Number(line.refuse_share));

@@ -8,6 +8,7 @@ from datetime import date
 from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
+from yantai.core.shopping.house import Keeping
 from yantai.work.accounts.sessions import sign_in
 from yantai.work.batches.commands import change_batch
 from yantai.work.batches.inputs import BatchInput, Change, Changes, DishInput, EaterInput, SetPin, Vessel, Weigh
@@ -25,6 +26,8 @@ from yantai.work.plan.filled import read_filled
 from yantai.work.recipes.inputs import AnswerInput, ComponentInput, LineInput, RecipeInput, StepInput
 from yantai.work.recipes.intake import answer
 from yantai.work.recipes.recipes import save_recipe
+from yantai.work.shop.house import answer_staple, put_in
+from yantai.work.shop.inputs import LotInput, LotsInput, StapleInput
 from yantai.work.surveys.surveys import answer_recipe, start_survey
 
 CHICKEN = "chicken-thigh-skinless-raw"
@@ -145,4 +148,6 @@ def full_kitchen() -> SignedIn:
     sent = replace(who, sent=Sent(command_id=uuid.uuid4(), digest="as it was sent"))
     save_settings(database(), sent, WorkspaceInput(vessels=[VesselInput(name="Tray", empty_g=1312)]))
     read_filled(database(), who, plan.batch.id)
+    put_in(database(), who, LotsInput(lots=[LotInput(food_id=food.id, grams=500, place=Keeping.CUPBOARD)]), NOW)
+    answer_staple(database(), who, food.id, StapleInput(is_always_there=True), NOW)
     return who

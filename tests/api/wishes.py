@@ -62,6 +62,14 @@ class EveryWish(ApiCase):
         def document() -> str:
             return _text(export_batch(database(), self.who, self.batch.batch.id))
 
+        def lot() -> str:
+            sent = {"lots": [{"food_id": food_id(CHICKEN), "grams": 900, "place": "fridge"}]}
+            change = self.send("POST", "/house/lots", sent, status=201)
+            return str(change["house"]["lots"][0]["id"])
+
+        def act() -> str:
+            return str(self.get(f"/house/lots/{lot()}/entries")[0]["act"])
+
         def survey() -> str:
             return str(self.send("POST", "/surveys", status=202)["id"])
 
@@ -106,6 +114,21 @@ class EveryWish(ApiCase):
             "plan_anew": lambda: Wish("POST", f"{batch}/anew?version={version()}"),
             "take_recipe": lambda: Wish("POST", f"{batch}/recipe?version={version()}"),
             "take_foods": lambda: Wish("POST", f"{batch}/foods?version={version()}"),
+            "put_in_house": lambda: Wish(
+                "POST", "/house/lots", {"lots": [{"food_id": food_id(CHICKEN), "grams": 500, "place": "fridge"}]},
+                {"lots": [{"food_id": food_id(CHICKEN), "grams": 600, "place": "fridge"}]},
+            ),
+            "change_lot": lambda: Wish("PUT", f"/house/lots/{lot()}", {"place": "freezer", "opened": True}),
+            "tell_of_lot": lambda: Wish(
+                "POST", f"/house/lots/{lot()}/entries", {"kind": "used", "grams": 100}, {"kind": "used", "grams": 200}
+            ),
+            "divide_lot": lambda: Wish(
+                "POST", f"/house/lots/{lot()}/bags", {"bags": 2, "bag_g": 200, "place": "freezer"}
+            ),
+            "take_back_act": lambda: Wish("POST", f"/house/acts/{act()}/undone"),
+            "answer_staple": lambda: Wish(
+                "PUT", f"/house/staples/{food_id(CHICKEN)}", {"is_always_there": True}, {"is_always_there": False}
+            ),
             "take_targets": lambda: Wish("POST", f"{batch}/targets?version={version()}"),
         }  # fmt: skip
 

@@ -48,7 +48,7 @@ class Shop(BrowserCase):
         with page.expect_download() as download:
             page.get_by_role("link", name="CSV").click()
         text = download.value.path().read_text(encoding="utf-8")
-        self.assertTrue(text.startswith("aisle,food,state,needed_g,packs,left_g,cost,for\n"))
+        self.assertTrue(text.startswith("aisle,food,state,needed_g,in_house_g,to_buy_g,packs,left_g,cost,for\n"))
 
     def test_two_batches_in_one_trip(self) -> None:
         page = self.page

@@ -180,6 +180,7 @@ class Views(BrowserCase):
         yield "New client", at("/clients/new", "New client")
         yield "Client", through("/clients", "Ines Haverkamp")
         yield "Pantry", at("/pantry", "Pantry")
+        yield "In the house", at("/house", "In the house")
         yield "Food", pantry_food
         yield "Own food", own_food
         yield "New food", at("/pantry/new", "New food")
@@ -232,6 +233,7 @@ class Views(BrowserCase):
             ("/", "Today"),
             ("/clients", "Clients"),
             ("/recipes", "Recipes"),
+            ("/house", "In the house"),
             ("/batches", "Batches"),
         ):
             page.goto(path)

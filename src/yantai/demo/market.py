@@ -2,27 +2,60 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
+
 from yantai.work.pantry.inputs import PackInput
 
-PRICED = {
+QUAY, WHOLESALE = "Quay Street Market", "Harbour Wholesale"
+
+_Pack = tuple[str, float, float, str, int]
+"""Its name, net weight [g], price, shop, and how many days ago the price was seen."""
+_PACKS: dict[str, list[_Pack]] = {
     "ground-turkey-93-lean-raw": [
-        PackInput(name="tray", grams=400, price=3.1),
-        PackInput(name="large tray", grams=1000, price=6.9),
+        ("tray", 400, 3.1, QUAY, 6),
+        ("large tray", 1000, 6.9, QUAY, 6),
+        ("catering tray", 2500, 15.8, WHOLESALE, 20),
     ],
-    "ground-turkey-99-fat-free-raw": [PackInput(name="tray", grams=400, price=3.4)],
-    "bulgur-wheat-dry": [
-        PackInput(name="bag", grams=500, price=1.6),
-        PackInput(name="large bag", grams=1000, price=2.7),
-    ],
-    "zucchini-with-skin-raw": [PackInput(name="crate", grams=1000, price=2.2)],
-    "onion-raw": [PackInput(name="net", grams=1000, price=1.2)],
-    "greek-yogurt-plain-low-fat": [
-        PackInput(name="tub", grams=500, price=1.9),
-        PackInput(name="bucket", grams=1000, price=3.3),
-    ],
-    "rice-white-long-grain-dry": [PackInput(name="bag", grams=1000, price=2.1)],
-    "chicken-breast-skinless-raw": [PackInput(name="tray", grams=600, price=5.4)],
-    "chickpeas-canned-drained": [PackInput(name="can", grams=400, drained_g=240, price=0.85)],
-    "egg-whole-raw": [PackInput(name="box of ten", grams=580, price=2.6)],
-    "tofu-extra-firm": [PackInput(name="block", grams=400, price=2.2)],
+    "ground-turkey-99-fat-free-raw": [("tray", 400, 3.4, QUAY, 6)],
+    "bulgur-wheat-dry": [("bag", 500, 1.6, QUAY, 13), ("large bag", 1000, 2.7, QUAY, 13)],
+    "zucchini-with-skin-raw": [("crate", 1000, 2.2, QUAY, 6)],
+    "onion-raw": [("net", 1000, 1.2, QUAY, 6)],
+    "carrot-raw": [("bag", 1000, 1.1, QUAY, 6)],
+    "greek-yogurt-plain-low-fat": [("tub", 500, 1.9, QUAY, 6), ("bucket", 1000, 3.3, WHOLESALE, 20)],
+    "rice-white-long-grain-dry": [("bag", 1000, 2.1, QUAY, 13), ("sack", 5000, 8.4, WHOLESALE, 20)],
+    "rice-white-basmati-long-grain-values-dry": [("bag", 1000, 2.9, QUAY, 13)],
+    "chicken-breast-skinless-raw": [("tray", 600, 5.4, QUAY, 6)],
+    "chickpeas-canned-drained": [("can", 400, 0.85, QUAY, 13)],
+    "white-cannellini-beans-canned-drained": [("can", 400, 0.95, QUAY, 13)],
+    "egg-whole-raw": [("box of ten", 580, 2.6, QUAY, 6)],
+    "tofu-extra-firm": [("block", 400, 2.2, QUAY, 120)],
+    "spinach-raw": [("bag", 250, 1.5, QUAY, 6)],
+    "kale-raw": [("bag", 250, 1.3, QUAY, 6)],
+    "oats-rolled-dry": [("bag", 1000, 1.4, QUAY, 13)],
+    "lentils-red-split-dry": [("bag", 500, 1.7, QUAY, 13)],
+    "lentils-brown-or-green-dry": [("bag", 500, 1.6, QUAY, 13)],
+    "quinoa-dry": [("bag", 500, 3.2, QUAY, 120)],
+    "salmon-atlantic-farmed-raw": [("side", 800, 14.5, QUAY, 6)],
+    "broccoli-raw": [("head", 400, 1.2, QUAY, 6)],
+    "pepper-bell-red-raw": [("bag of three", 480, 1.9, QUAY, 6)],
+    "potato-with-skin-raw": [("bag", 2000, 2.0, QUAY, 6)],
 }
+_DRAINED_G = {"chickpeas-canned-drained": 240, "white-cannellini-beans-canned-drained": 240}
+
+
+def priced(today: date) -> dict[str, list[PackInput]]:
+    """The packs of foods by their reference, with the days on which their prices were seen."""
+    return {
+        key: [
+            PackInput(
+                name=name,
+                grams=grams,
+                drained_g=_DRAINED_G.get(key),
+                price=price,
+                shop=shop,
+                seen_on=today - timedelta(days=ago),
+            )
+            for name, grams, price, shop, ago in packs
+        ]
+        for key, packs in _PACKS.items()
+    }

@@ -5,7 +5,8 @@ from __future__ import annotations
 import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
-from yantai.demo.market import PRICED
+from yantai.demo.house import STAPLES, in_the_house
+from yantai.demo.market import priced
 from yantai.demo.schools import school_days
 from yantai.demo.sunday import EATEN, at_hand, bowls, egg_bake, lentil_pot, more_clients
 from yantai.demo.weeks import COOKED, SHORT_PAN, CookDay
@@ -43,6 +44,8 @@ from yantai.work.pantry.reference import reference_id
 from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, StepInput
 from yantai.work.recipes.recipes import list_recipes, save_recipe
 from yantai.work.recipes.views import RecipeView
+from yantai.work.shop.house import answer_staple, put_in
+from yantai.work.shop.inputs import LotsInput, StapleInput
 from yantai.work.surveys.surveys import answer_recipe, start_survey
 
 DEMO_EMAIL = "tamsin@port-alder.example"
@@ -65,10 +68,10 @@ def load_demo(database: Database, today: date | None = None) -> None:
     )
     _, who = sign_in(database, DEMO_EMAIL, DEMO_PASSWORD, datetime.now(UTC))
     aims = DailyAimsInput(produce_g=400, fibre_g=30, sodium_mg=3000)
-    save_settings(database, who, WorkspaceInput(vessels=_vessels(), daily_aims=aims))
+    save_settings(database, who, WorkspaceInput(vessels=_vessels(), daily_aims=aims, currency="EUR"))
     for food in _own_foods():
         save_food(database, who, food, None)
-    for key, packs in PRICED.items():
+    for key, packs in priced(today).items():
         save_supply(database, who, reference_id(key), SupplyInput(packs=packs))
     clients = {client.name: save_client(database, who, client, None) for client in [*_clients(), *more_clients()]}
     given = (_kofta_tray(), _bean_stew(), egg_bake(), lentil_pot(), bowls())
@@ -98,6 +101,10 @@ def load_demo(database: Database, today: date | None = None) -> None:
     )
     create_batch(database, who, payload)
     _sunday_at_the_boathouse(database, who, recipes, clients, sunday + timedelta(days=7))
+    # It is counted after the weeks that were cooked, so none of them took of it.
+    put_in(database, who, LotsInput(lots=in_the_house(today)), datetime.combine(today, time(7), UTC))
+    for key in STAPLES:
+        answer_staple(database, who, reference_id(key), StapleInput(is_always_there=True), datetime.now(UTC))
     _ask_who_can_eat_what(database, who)
 
 

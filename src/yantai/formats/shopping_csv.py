@@ -9,17 +9,24 @@ from dataclasses import dataclass
 
 from yantai.formats.tables import unformulated
 
-HEADINGS = ("aisle", "food", "state", "needed_g", "packs", "left_g", "cost", "for")
+HEADINGS = (
+    "aisle", "food", "state", "needed_g", "in_house_g", "to_buy_g", "packs", "left_g", "cost", "for",
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShoppingRow:
-    """A food to buy: grams as purchased [g], packs in words, what is left over of them [g], what they cost."""
+    """A food that is needed, what of it is in the house and what is to buy [g as purchased].
+
+    Packs are in words; `left_g` is what is left over of them [g], `cost` what they cost.
+    """
 
     aisle: str
     food: str
     state: str
     needed_g: float
+    in_house_g: float
+    to_buy_g: float
     packs: str
     left_g: float | None
     cost: float | None
@@ -34,9 +41,9 @@ def write(rows: Iterable[ShoppingRow]) -> str:
     for row in rows:
         writer.writerow(
             [
-                row.aisle, unformulated(row.food), row.state, f"{row.needed_g:.1f}", unformulated(row.packs),
-                "" if row.left_g is None else f"{row.left_g:.1f}", "" if row.cost is None else f"{row.cost:.2f}",
-                unformulated(row.wanted_for),
+                row.aisle, unformulated(row.food), row.state, f"{row.needed_g:.1f}", f"{row.in_house_g:.1f}",
+                f"{row.to_buy_g:.1f}", unformulated(row.packs), "" if row.left_g is None else f"{row.left_g:.1f}",
+                "" if row.cost is None else f"{row.cost:.2f}", unformulated(row.wanted_for),
             ]
         )  # fmt: skip
     return out.getvalue()

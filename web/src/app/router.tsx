@@ -106,6 +106,11 @@ const ownFood = createRoute({
   path: '/pantry/$foodId',
   component: lazyRouteComponent(() => import('~/views/pantry/food-form'), 'FoodPage'),
 });
+const house = createRoute({
+  getParentRoute: () => inside,
+  path: '/house',
+  component: lazyRouteComponent(() => import('~/views/house/house-page'), 'HousePage'),
+});
 const yields = createRoute({
   getParentRoute: () => inside,
   path: '/yields',
@@ -152,6 +157,7 @@ const pages = [
   newFood,
   importFoods,
   ownFood,
+  house,
   yields,
   settings,
   batches,

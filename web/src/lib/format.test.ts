@@ -23,8 +23,10 @@ describe('where a kitchen is', () => {
     expect(price(2.5)).toBe('2.50');
     expect(currencyUnit()).toBe('');
     keepPlace({ time_zone: null, currency: 'EUR' });
-    expect(price(2.5)).toBe('EUR\u00a02.50');
+    expect(price(2.5)).toBe('€2.50');
     expect(currencyUnit()).toBe('EUR');
+    keepPlace({ time_zone: null, currency: 'JPY' });
+    expect(price(250)).toBe('¥250');
   });
 });
 

@@ -10,6 +10,7 @@ const DATE = { weekday: 'short', day: 'numeric', month: 'long' } as const;
 const TIME = { hour: '2-digit', minute: '2-digit' } as const;
 // A day of the calendar is the same day in every zone.
 const calendar = new Intl.DateTimeFormat('en-GB', { ...DATE, timeZone: 'UTC' });
+const withYear = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UTC' });
 let date = new Intl.DateTimeFormat('en-GB', DATE);
 // The Swedish way of writing a day is that of the calendar: 2026-11-29.
 let isoDay = new Intl.DateTimeFormat('sv-SE');
@@ -31,7 +32,9 @@ export const currencyUnit = () => currency ?? '';
 /** A price in the kitchen's currency, a bare number while nobody has set it. */
 export const price = (value: number) =>
   currency
-    ? new Intl.NumberFormat('en-GB', { style: 'currency', currency, currencyDisplay: 'code' }).format(value)
+    ? new Intl.NumberFormat('en-GB', { style: 'currency', currency, currencyDisplay: 'narrowSymbol' }).format(
+        value,
+      )
     : value.toFixed(2);
 
 /** A count or an energy without decimals. */
@@ -81,6 +84,8 @@ export const yieldAndLoss = (factor: number) =>
 
 export const percent = (share: number) => `${upToTenth.format(share * 100)} %`;
 export const day = (iso: string) => calendar.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
+/** A day that may be of another year: "23 September 2027". */
+export const dayAndYear = (iso: string) => withYear.format(new Date(`${iso.slice(0, 10)}T12:00:00Z`));
 /** Today in the kitchen's zone, as a day of the calendar. */
 export const today = () => isoDay.format(new Date());
 

@@ -1,4 +1,4 @@
-"""Shopping for batches."""
+"""Shopping for batches, and what is in the house."""
 
 from __future__ import annotations
 
@@ -8,9 +8,18 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from yantai.api.access import DatabaseDep, SignedInDep
+from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.work.shop import arrivals, house
 from yantai.work.shop import list as shopping
-from yantai.work.shop.views import ShoppingList
+from yantai.work.shop.inputs import (
+    ArrivalsInput,
+    DivideInput,
+    EntryInput,
+    LotChange,
+    LotsInput,
+    StapleInput,
+)
+from yantai.work.shop.views import ArrivalView, EntryView, HouseChange, HouseView, ShoppingList
 
 router = APIRouter(tags=["shop"])
 
@@ -19,17 +28,77 @@ OtherBatches = Annotated[list[uuid.UUID], Query(alias="with", max_length=20, def
 
 @router.get("/batches/{batch_id}/shopping")
 def read_shopping_list(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, now: NowDep
 ) -> ShoppingList:
     """What is to be bought for a batch and those bought for with it: each food once, in packs, by aisle."""
-    return shopping.read_list(database, who, batch_id, others)
+    return shopping.read_list(database, who, batch_id, others, now)
 
 
 @router.get("/batches/{batch_id}/shopping.csv")
 def export_shopping_list(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, now: NowDep
 ) -> Response:
     """The shopping list as CSV."""
-    content = shopping.export_csv(database, who, batch_id, others)
+    content = shopping.export_csv(database, who, batch_id, others, now)
     headers = {"Content-Disposition": 'attachment; filename="shopping.csv"'}
     return Response(content, media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.get("/house")
+def read_house(database: DatabaseDep, who: SignedInDep, now: NowDep) -> HouseView:
+    """What is in the house, what expires first on top."""
+    return house.read_house(database, who, now)
+
+
+@router.post("/house/reading")
+def read_arrivals(payload: ArrivalsInput, database: DatabaseDep, who: SignedInDep, now: NowDep) -> list[ArrivalView]:
+    """What lines about food that came in mean; nothing is noted."""
+    return arrivals.read_arrivals(database, who, payload, now)
+
+
+@router.post("/house/lots", status_code=201)
+def put_in_house(payload: LotsInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> HouseChange:
+    """Note what came into the house."""
+    return house.put_in(database, who, payload, now)
+
+
+@router.get("/house/lots/{lot_id}/entries")
+def read_lot_entries(lot_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> list[EntryView]:
+    """What happened to a lot, the newest first."""
+    return house.read_ledger(database, who, lot_id)
+
+
+@router.put("/house/lots/{lot_id}")
+def change_lot(lot_id: uuid.UUID, payload: LotChange, database: DatabaseDep, who: SenderDep, now: NowDep) -> HouseView:
+    """Say where a lot is, whether it is open, and until when it keeps."""
+    return house.change_lot(database, who, lot_id, payload, now)
+
+
+@router.post("/house/lots/{lot_id}/entries")
+def tell_of_lot(
+    lot_id: uuid.UUID, payload: EntryInput, database: DatabaseDep, who: SenderDep, now: NowDep
+) -> HouseChange:
+    """Note that some of a lot was used or thrown away, or what was counted."""
+    return house.tell(database, who, lot_id, payload, now)
+
+
+@router.post("/house/lots/{lot_id}/bags")
+def divide_lot(
+    lot_id: uuid.UUID, payload: DivideInput, database: DatabaseDep, who: SenderDep, now: NowDep
+) -> HouseChange:
+    """Divide a lot into bags of one weight."""
+    return house.divide(database, who, lot_id, payload, now)
+
+
+@router.post("/house/acts/{act_id}/undone")
+def take_back_act(act_id: uuid.UUID, database: DatabaseDep, who: SenderDep, now: NowDep) -> HouseChange:
+    """Take back what was noted in one go."""
+    return house.take_back(database, who, act_id, now)
+
+
+@router.put("/house/staples/{food_id}")
+def answer_staple(
+    food_id: uuid.UUID, payload: StapleInput, database: DatabaseDep, who: SenderDep, now: NowDep
+) -> HouseView:
+    """Remember whether a food is always in the house."""
+    return house.answer_staple(database, who, food_id, payload, now)

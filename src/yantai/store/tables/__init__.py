@@ -14,6 +14,7 @@ from yantai.store.tables.batches import (
     Weighing,
 )
 from yantai.store.tables.clients import AtHand, Client, Day, DayExtra, Target, TargetRecord
+from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
     EdiblePortion,
@@ -47,16 +48,20 @@ __all__ = [
     "KeptAnswer",
     "Line",
     "LoginSession",
+    "Lot",
+    "LotEntry",
     "Measure",
     "Owned",
     "Pack",
     "Part",
     "Pin",
+    "PriceSeen",
     "RawCookedPair",
     "Receipt",
     "Recipe",
     "ReferenceLoad",
     "Row",
+    "Staple",
     "Step",
     "StoredPlan",
     "Survey",

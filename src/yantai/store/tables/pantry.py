@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import (
@@ -155,7 +155,10 @@ class ReferenceLoad(Base):
 
 
 class Pack(Owned):
-    """A pack in which a food is bought: net weight, drained weight where it is drained, price."""
+    """A pack in which a food is bought: net weight, drained weight where it is drained, its price in a shop.
+
+    `shop` is "" where it has that price everywhere; nobody wrote down when a price without `seen_on` was seen.
+    """
 
     __tablename__ = "pack"
     __table_args__ = owned_table_args(
@@ -167,6 +170,8 @@ class Pack(Owned):
     grams: Mapped[float]
     drained_g: Mapped[float | None]
     price: Mapped[float | None] = mapped_column(Numeric(10, 2, asdecimal=False))
+    shop: Mapped[str] = mapped_column(server_default="")
+    seen_on: Mapped[date | None]
 
 
 class FoodWord(Owned):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections import defaultdict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
@@ -71,6 +72,7 @@ from yantai.work.batches.versions import mark_changed
 from yantai.work.batches.views import HistoryView, PlanView, Steps
 from yantai.work.common.errors import Closed, Doubtful, Invalid, Missing
 from yantai.work.common.who import SignedIn
+from yantai.work.pantry import ledger
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -344,12 +346,24 @@ def _packed(desk: Desk, change: SetPacked) -> list[Change]:
         batch.energy_rule, batch.carbohydrate = rules.energy, rules.carbohydrate
         for index, row in enumerate(batch.classes):
             row.packed_g = computed.plan.grams(index)
+        ledger.use_in_batch(desk.session, desk.who, batch, _cooked_of(computed), desk.now)
     else:
+        ledger.put_back(desk.session, desk.who, batch, desk.now)
         batch.energy_rule = batch.carbohydrate = None
         for row in batch.classes:
             row.packed_g = None
     batch.packed_at = desk.now if change.packed else None
     return [SetPacked(packed=not change.packed)]
+
+
+def _cooked_of(computed: plans.Computed) -> dict[uuid.UUID, float]:
+    """What went into the pots of a batch [g as purchased], by food."""
+    used: dict[uuid.UUID, float] = defaultdict(float)
+    for component in computed.components:
+        for line, sized in zip(component.lines, computed.need(component).lines, strict=True):
+            if line.food_id is not None:
+                used[line.food_id] += sized.purchased_g
+    return used
 
 
 def _not_weighed(desk: Desk, computed: plans.Computed) -> list[str]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from zoneinfo import ZoneInfo
 
 from sqlalchemy import select, update
@@ -23,6 +23,12 @@ def told_time(session: Session, moment: datetime) -> str:
     """The time of day in the workspace's zone, or in UTC, and it says so, while nobody has set one."""
     zone = read_workspace(session).time_zone
     return f"{moment.astimezone(ZoneInfo(zone)):%H:%M}" if zone else f"{moment.astimezone(UTC):%H:%M} UTC"
+
+
+def local_day(session: Session, moment: datetime) -> date:
+    """The day it is in the workspace's zone, or in UTC while nobody has set one."""
+    zone = read_workspace(session).time_zone
+    return moment.astimezone(ZoneInfo(zone) if zone else UTC).date()
 
 
 def touch_basis(session: Session) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from datetime import date
 from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import Field
@@ -42,12 +43,14 @@ class MeasureInput(Payload):
 
 
 class PackInput(Payload):
-    """A pack as bought."""
+    """A pack as bought. `shop` is "" where it costs the same everywhere; `seen_on` is the day of its price."""
 
     name: Text
     grams: Annotated[Weight, Range(0.1, 100_000, "g", late=True)]
     drained_g: Weight | None = None
     price: Annotated[Number | None, Range(0, 100_000, "", late=True)] = None
+    shop: Text = ""
+    seen_on: date | None = None
 
 
 class FoodInput(Payload):

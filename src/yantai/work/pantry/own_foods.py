@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Any
 
 from sqlalchemy import delete, func, insert, select, update
@@ -29,6 +29,7 @@ from yantai.work.pantry.composition import food_brief
 from yantai.work.pantry.foods import detail_view
 from yantai.work.pantry.index import touch_foods
 from yantai.work.pantry.inputs import FoodInput, ImportInput, LabelInput, MeasureInput, PackInput, SupplyInput
+from yantai.work.pantry.ledger import note_price
 from yantai.work.pantry.reference import plain
 from yantai.work.pantry.views import BadLine, Duplicate, FoodDetail, ImportView
 
@@ -377,14 +378,17 @@ def _supply(
                 note="",
             )
         )
+    noted_at = datetime.now(UTC)
     for one_pack in packs:
-        session.add(
-            pack(
-                workspace_id=who.workspace_id,
-                food_id=food_id,
-                name=one_pack.name.strip(),
-                grams=one_pack.grams,
-                drained_g=one_pack.drained_g,
-                price=one_pack.price,
-            )
+        row = pack(
+            workspace_id=who.workspace_id,
+            food_id=food_id,
+            name=one_pack.name.strip(),
+            grams=one_pack.grams,
+            drained_g=one_pack.drained_g,
+            price=one_pack.price,
+            shop=one_pack.shop.strip(),
+            seen_on=one_pack.seen_on,
         )
+        session.add(row)
+        note_price(session, who, row, noted_at)

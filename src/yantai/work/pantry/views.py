@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass, make_dataclass
+from datetime import date
 from typing import Any
 
 from yantai.core.foods.energy import Carbohydrate
@@ -57,6 +58,8 @@ class PackView:
     covers_g: float
     price: float | None
     price_per_100g: float | None
+    shop: str
+    seen_on: date | None
 
 
 _Figures: Any = make_dataclass(

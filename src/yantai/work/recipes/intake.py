@@ -67,7 +67,7 @@ def read_text(database: Database, who: SignedIn, payload: IntakeInput) -> Intake
                 IntakePart(name=component.name, role=component.role, method=component.method)
                 for component in document.components
             ],
-            lines=_proposals(session, document.lines, payload.food_id),
+            lines=proposals(session, document.lines, payload.food_id),
             steps=[step_view(step) for step in document.steps],
         )
 
@@ -131,7 +131,12 @@ def _document(text: str) -> RecipeDocument:
     return RecipeDocument(name="", lines=tuple(lines), steps=tuple(steps))
 
 
-def _proposals(session: Session, lines: Sequence[LineDocument], answer_id: uuid.UUID | None) -> list[ProposalView]:
+def proposals(session: Session, lines: Sequence[LineDocument], answer_id: uuid.UUID | None) -> list[ProposalView]:
+    """What lines are taken to mean; `answer_id` is the food of all of them, where the coach chose it.
+
+    Raises:
+        Missing: there is no such food here.
+    """
     workspace = read_workspace(session)
     rules, spoons = workspace_rules(workspace), workspace_spoons(workspace)
     index = food_index(session)

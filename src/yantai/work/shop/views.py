@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
+
+from yantai.core.shopping.house import Entry, Keeping
+from yantai.work.recipes.views import ProposalView
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,11 +32,18 @@ class NeedView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackCount:
-    """So many packs of a kind; `grams` is what one of them gives of the need [g]."""
+    """So many packs of a kind; `grams` is what one of them gives of the need [g].
+
+    `shop` is "" where it costs the same everywhere; `is_old`: its price was seen long ago, or nobody knows when.
+    """
 
     name: str
     grams: float
     count: int
+    shop: str
+    price: float | None
+    seen_on: date | None
+    is_old: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,11 +56,32 @@ class PacksView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class ItemView:
-    """A food to buy [g as purchased]: where it stands, in which packs, and what it is for.
+class InHouse:
+    """So much [g] of a lot that the batches of a list take."""
 
-    The first of `choices` costs least, each further one leaves less over; a food without packs has none. `by_net`: it
-    is drained, and the drained weight of a pack is not known, so the net weight is counted.
+    lot_id: uuid.UUID
+    words: str
+    grams: float
+    place: Keeping
+    use_by: date | None
+    frozen_on: date | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeldView:
+    """So much [g] of what is in the house that a batch which is cooked before takes."""
+
+    batch: str
+    grams: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ItemView:
+    """A food of a list [g as purchased]: what is needed of it, what of that is in the house, and what is to buy.
+
+    The first of `choices` costs least, each further one leaves less over; a food without packs, or of which nothing is
+    to buy, has none. `by_net`: it is drained, and the drained weight of a pack is not known, so the net weight is
+    counted. `ask_staple`: it is used by the spoon, and nobody has said yet whether it is always in the house.
     """
 
     food_id: uuid.UUID
@@ -58,10 +89,15 @@ class ItemView:
     state: str
     aisle: str
     in_cupboard: bool
+    ask_staple: bool
     buy_early: bool
     keeps_days: int | None
     grams: float
     needs: list[NeedView]
+    in_house_g: float
+    in_house: list[InHouse]
+    held: list[HeldView]
+    to_buy_g: float
     choices: list[PacksView]
     by_net: bool
 
@@ -70,9 +106,9 @@ class ItemView:
 class ShoppingList:
     """Each food of some batches once, in the order of the aisles.
 
-    `cost` is that of the foods whose packs have prices, None where none has; `without_price` counts the others.
+    `cost` is that of the foods to buy whose packs have prices, None where none has; `without_price` counts the others.
     `others` are open batches that may be bought for in the same trip; `in_the_pan` are components that are weighed
-    already.
+    already, and `always_there` foods that the coach said are always in the house.
     """
 
     batches: list[ShoppedBatch]
@@ -81,3 +117,107 @@ class ShoppingList:
     cost: float | None
     without_price: int
     in_the_pan: list[str]
+    always_there: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LotView:
+    """So much of a food in the house [g, drained where the food is].
+
+    `worth` is the share of what was paid for it; `days_left` is below 0 where its day is over.
+    """
+
+    id: uuid.UUID
+    food_id: uuid.UUID
+    name: str
+    state: str
+    words: str
+    grams: float
+    pack_g: float | None
+    place: Keeping
+    opened: bool
+    use_by: date | None
+    days_left: int | None
+    frozen_on: date | None
+    paid: float | None
+    worth: float | None
+    arrived_at: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RecipeOf:
+    """A recipe that uses a food."""
+
+    id: uuid.UUID
+    name: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UseUp:
+    """A food that expires within days, and the recipes that use it."""
+
+    food_id: uuid.UUID
+    name: str
+    grams: float
+    use_by: date
+    recipes: list[RecipeOf]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StapleView:
+    """A food of which the coach said whether it is always in the house."""
+
+    food_id: uuid.UUID
+    name: str
+    is_always_there: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseView:
+    """What is in the house, what hurries first; `worth` is of the lots whose price is known, None where none is."""
+
+    lots: list[LotView]
+    use_up: list[UseUp]
+    staples: list[StapleView]
+    worth: float | None
+    without_price: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EntryView:
+    """What happened to a lot: it changed by so much [g]. `is_taken_back` where it was undone."""
+
+    act: uuid.UUID
+    kind: Entry
+    grams: float
+    batch: str | None
+    note: str
+    made_by: str
+    made_at: datetime
+    is_taken_back: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseChange:
+    """The house after something was done, and the act by which it is taken back."""
+
+    act: uuid.UUID
+    house: HouseView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArrivalView:
+    """What a line about something that came in is taken to mean; what was not said is assumed, and `assumed` says it.
+
+    `trouble` is a sentence about a part that is not understood, "" where all is.
+    """
+
+    line: ProposalView
+    pack_g: float | None
+    place: Keeping
+    opened: bool
+    use_by: date | None
+    frozen_on: date | None
+    paid: float | None
+    assumed: str
+    trouble: str

@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import type { Schemas } from '~/api/client';
 import { keyed, NUTRIENTS } from '~/food/nutrients';
-import { fill, key, number, or, read, weight } from '~/lib/codecs';
+import { date, fill, key, number, or, read, weight } from '~/lib/codecs';
+import { today } from '~/lib/format';
 import { asText, asWeight } from '~/lib/numbers';
 
 /** A figure that a label may print. */
@@ -33,7 +34,15 @@ export const LABEL_FIGURES: [LabelKey, string, string][] = [
 ];
 
 const measure = z.object({ key, name: z.string(), grams: or(weight, 0) });
-const pack = z.object({ key, name: z.string(), grams: or(weight, 0), drained_g: weight, price: number });
+const pack = z.object({
+  key,
+  name: z.string(),
+  grams: or(weight, 0),
+  drained_g: weight,
+  price: number,
+  shop: z.string(),
+  seen_on: date,
+});
 const supply = z.object({ measures: z.array(measure), packs: z.array(pack) });
 
 const label = z.object({
@@ -82,6 +91,8 @@ export const newPack = (): PackDraft => ({
   grams: '',
   drained_g: '',
   price: '',
+  shop: '',
+  seen_on: today(),
 });
 
 export const newFood = (): FoodDraft => ({

@@ -5,7 +5,7 @@ import { type Schemas, toProblem } from '~/api/client';
 import { EnergyWords } from '~/food/energy-words';
 import { Composition } from '~/food/macros';
 import { allergensQuery, foodQuery } from '~/food/queries';
-import { energyWithUnit, exactWeight, percent, price, yieldWords } from '~/lib/format';
+import { day, energyWithUnit, exactWeight, percent, price, yieldWords } from '~/lib/format';
 import { useTypedForm } from '~/lib/use-typed-form';
 import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
@@ -170,10 +170,19 @@ function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
     <section>
       <h3 className="mb-1 text-lg">Packs</h3>
       {detail.packs.map((pack) => (
-        <p key={pack.name + pack.grams} className="flex justify-between border-t border-steel py-1 text-sm">
+        <p
+          key={pack.name + pack.grams + pack.shop}
+          className="flex justify-between border-t border-steel py-1 text-sm"
+        >
           <span>
             {pack.name}, {exactWeight(pack.grams)}
             {pack.drained_g === null ? '' : `, drained ${exactWeight(pack.drained_g)}`}
+            {pack.shop ? `, ${pack.shop}` : ''}
+            {pack.price === null ? null : (
+              <span className="text-muted">
+                {pack.seen_on ? `, seen on ${day(pack.seen_on)}` : ', nobody noted when it was seen'}
+              </span>
+            )}
           </span>
           <span className="figures">
             {pack.price === null ? '' : price(pack.price)}

@@ -43,6 +43,9 @@ export function Pantry() {
       detail={foods.data ? plural(foods.data.total, 'food') : ''}
       actions={
         <>
+          <Link to="/house" className={buttonClass()}>
+            In the house
+          </Link>
           <Link to="/pantry/import" className={buttonClass()}>
             Import a CSV
           </Link>

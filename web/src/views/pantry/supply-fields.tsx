@@ -47,7 +47,10 @@ export function SupplyFields({
       <fieldset>
         <legend className="mb-1 font-medium">Packs it is bought in</legend>
         {packs.map(({ key }, index) => (
-          <div key={key} className="mb-2 grid grid-cols-[1fr_1fr_1fr_1fr_auto] items-start gap-2">
+          <div
+            key={key}
+            className="mb-3 grid grid-cols-[1fr_1fr_1fr_auto] items-start gap-2 border-b border-steel pb-3"
+          >
             <TextField
               control={control}
               name={`packs.${index}.name`}
@@ -56,13 +59,6 @@ export function SupplyFields({
             />
             <GramsField control={control} name={`packs.${index}.grams`} label="Net" />
             <GramsField control={control} name={`packs.${index}.drained_g`} label="Drained" />
-            <TextField
-              control={control}
-              name={`packs.${index}.price`}
-              label="Price"
-              unit={currencyUnit()}
-              inputMode="decimal"
-            />
             <Button
               look="quiet"
               className="mt-6"
@@ -71,6 +67,15 @@ export function SupplyFields({
             >
               ×
             </Button>
+            <TextField
+              control={control}
+              name={`packs.${index}.price`}
+              label="Price"
+              unit={currencyUnit()}
+              inputMode="decimal"
+            />
+            <TextField control={control} name={`packs.${index}.shop`} label="Shop" placeholder="any" />
+            <TextField control={control} name={`packs.${index}.seen_on`} label="Seen on" type="date" />
           </div>
         ))}
         <Button onClick={() => change('packs', (now) => [...now, newPack()])}>Add a pack</Button>

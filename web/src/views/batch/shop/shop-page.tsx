@@ -1,5 +1,5 @@
-import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { toast } from 'sonner';
 import type { Schemas } from '~/api/client';
 import { day, plural, price, weight } from '~/lib/format';
@@ -7,11 +7,14 @@ import { Button, buttonClass } from '~/parts/button';
 import { Tick } from '~/parts/field';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { showProblem } from '~/parts/show-problem';
 import { Why } from '~/parts/why';
 import { StageLine } from '~/views/batch/frame/stage-line';
 import { shoppingQuery } from '~/views/batch/shop/queries';
-import { listText, packWords, sections, takeWords } from '~/views/batch/shop/words';
+import { listText, oldWords, packWords, sections, shopOf, takeWords } from '~/views/batch/shop/words';
 import { planQuery } from '~/views/batches/queries';
+import { keepHouse } from '~/views/house/queries';
+import { answerStaple } from '~/views/house/staples';
 
 type Item = Schemas['ItemView'];
 type List = Schemas['ShoppingList'];
@@ -59,6 +62,9 @@ export function ShopPage() {
         detail={batches.map((one) => day(one.cook_on)).join(' and ')}
         actions={
           <>
+            <Link to="/house" className={buttonClass()}>
+              In the house
+            </Link>
             <Button onClick={() => void copy()}>Copy as text</Button>
             <a
               className={buttonClass()}
@@ -134,6 +140,14 @@ function Trip({
           </div>
         </fieldset>
       ) : null}
+      {list.always_there.length ? (
+        <p className="mb-3 text-sm text-muted">
+          Always in the house, so not listed: {list.always_there.join(', ')}.{' '}
+          <Link to="/house" className="underline underline-offset-4">
+            Change that
+          </Link>
+        </p>
+      ) : null}
       {list.in_the_pan.length ? (
         <p className="mb-3 text-sm text-muted">In the pan already: {list.in_the_pan.join(', ')}.</p>
       ) : null}
@@ -161,7 +175,10 @@ function Line({ item }: { item: Item }) {
       aria-label={item.name}
       className="grid min-h-12 grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-4 py-2 sm:grid-cols-[15rem_minmax(0,1fr)_auto]"
     >
-      <span className="figures text-lg font-semibold">{takeWords(item)}</span>
+      <span className="figures text-lg font-semibold">
+        {takeWords(item)}
+        <span className="block font-sans text-sm font-normal text-muted">{shopOf(cheapest)}</span>
+      </span>
       <div className="max-sm:col-span-2 max-sm:row-start-2">
         <p>
           <span className="font-semibold">{item.name}</span>{' '}
@@ -172,9 +189,22 @@ function Line({ item }: { item: Item }) {
             <Needs item={item} />
           </Why>
           {cheapest ? `, ${weight(cheapest.left_g)} over` : ''}
-          {item.buy_early ? '' : keepWords(item)}
+          {item.to_buy_g && !item.buy_early ? keepWords(item) : ''}
           {item.by_net ? '; what the can drains to is not known, so its net weight is counted' : ''}
         </p>
+        {item.in_house.map((one) => (
+          <p key={one.lot_id} className="text-sm text-muted">
+            {weight(one.grams)} from the {one.place}
+            {one.use_by ? `, use by ${day(one.use_by)}` : ''}
+            {one.place === 'freezer' ? '; thaw it in the fridge the day before' : ''}
+          </p>
+        ))}
+        {item.held.map((one) => (
+          <p key={one.batch} className="text-sm text-muted">
+            {weight(one.grams)} in the house are for {one.batch}, which is cooked before
+          </p>
+        ))}
+        {item.ask_staple ? <AskStaple item={item} /> : null}
         {others.map((one) => (
           <p key={packWords(one)} className="text-sm text-muted">
             or {packWords(one)}: {weight(one.left_g)} over, {price((one.cost ?? 0) - (cheapest?.cost ?? 0))}{' '}
@@ -183,13 +213,36 @@ function Line({ item }: { item: Item }) {
         ))}
       </div>
       <span className="figures text-right">
-        {cheapest === undefined || cheapest.cost === null ? (
+        {item.to_buy_g === 0 ? null : cheapest === undefined || cheapest.cost === null ? (
           <span className="font-sans text-sm text-muted">no price</span>
         ) : (
-          price(cheapest.cost)
+          <>
+            {price(cheapest.cost)}
+            <span className="block font-sans text-sm text-muted">{oldWords(cheapest)}</span>
+          </>
         )}
       </span>
     </li>
+  );
+}
+
+/** Salt is not bought each time: it is asked once whether it is always there. */
+function AskStaple({ item }: { item: Item }) {
+  const answer = useMutation({
+    mutationFn: (always: boolean) => answerStaple(item.food_id, item.name, always),
+    onSuccess: keepHouse,
+    onError: showProblem,
+  });
+  return (
+    <p className="print:hidden mt-1 flex flex-wrap items-center gap-2 text-sm">
+      Is it always in the house?
+      <Button disabled={answer.isPending} onClick={() => answer.mutate(true)}>
+        Always there
+      </Button>
+      <Button disabled={answer.isPending} onClick={() => answer.mutate(false)}>
+        Buy it when needed
+      </Button>
+    </p>
   );
 }
 

@@ -1,23 +1,49 @@
 import type { Schemas } from '~/api/client';
-import { price, weight } from '~/lib/format';
+import { day, price, weight } from '~/lib/format';
 
 type Item = Schemas['ItemView'];
 
-/** "2 × tray 400 g + 1 × large tray 1,000 g" */
-export const packWords = (choice: Schemas['PacksView']) =>
-  choice.packs.map((one) => `${one.count} × ${one.name} ${weight(one.grams)}`).join(' + ');
+/** "2 × tray 400 g + 1 × large tray 1,000 g"; with the shops where they differ. */
+export function packWords({ packs }: Schemas['PacksView']) {
+  const isInMany = new Set(packs.map((one) => one.shop)).size > 1;
+  return packs
+    .map(
+      (one) =>
+        `${one.count} × ${one.name} ${weight(one.grams)}${isInMany && one.shop ? ` (${one.shop})` : ''}`,
+    )
+    .join(' + ');
+}
+
+/** The one shop of a choice; "" where it is any, or where they differ. */
+export function shopOf(choice: Schemas['PacksView'] | undefined) {
+  const shops = [...new Set(choice?.packs.map((one) => one.shop))];
+  return shops.length === 1 ? (shops[0] ?? '') : '';
+}
 
 /** What to take of a food: its packs, or grams where it has none. */
-export const takeWords = ({ choices, grams }: Item) => (choices[0] ? packWords(choices[0]) : weight(grams));
+export const takeWords = ({ choices, to_buy_g: toBuy }: Item) =>
+  toBuy === 0 ? 'nothing' : choices[0] ? packWords(choices[0]) : weight(toBuy);
 
-/** What is bought by aisle, then what a look in the cupboard comes before. */
+/** Prices of a choice that may have changed since they were seen, with the day; "" where none is. */
+export function oldWords({ packs }: Schemas['PacksView']) {
+  const old = packs.filter((one) => one.is_old);
+  if (old.length === 0) return '';
+  const days = [
+    ...new Set(old.map((one) => (one.seen_on ? `seen on ${day(one.seen_on)}` : 'of no known day'))),
+  ];
+  return `price ${days.join(' and ')}`;
+}
+
+/** What is bought by aisle, then what a look in the cupboard comes before, then what is in the house. */
 export function sections(items: Item[]): { title: string; items: Item[] }[] {
-  const toBuy = items.filter((item) => !item.in_cupboard);
+  const there = items.filter((item) => item.to_buy_g === 0);
+  const asked = items.filter((item) => item.to_buy_g > 0 && item.ask_staple);
+  const toBuy = items.filter((item) => item.to_buy_g > 0 && !item.ask_staple);
   const aisles = [...new Set(toBuy.map((item) => item.aisle))];
-  const inCupboard = items.filter((item) => item.in_cupboard);
   return [
     ...aisles.map((aisle) => ({ title: aisle, items: toBuy.filter((item) => item.aisle === aisle) })),
-    ...(inCupboard.length ? [{ title: 'look in the cupboard first', items: inCupboard }] : []),
+    ...(asked.length ? [{ title: 'look in the cupboard first', items: asked }] : []),
+    ...(there.length ? [{ title: 'in the house already', items: there }] : []),
   ];
 }
 
@@ -25,7 +51,7 @@ export function sections(items: Item[]): { title: string; items: Item[] }[] {
 export const listText = (title: string, items: Item[]) =>
   [
     title,
-    ...sections(items).flatMap((section) => [
+    ...sections(items.filter((item) => item.to_buy_g > 0)).flatMap((section) => [
       '',
       section.title.charAt(0).toUpperCase() + section.title.slice(1),
       ...section.items.map((item) => {

@@ -9,6 +9,7 @@ from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
 from yantai.core.shopping.house import Keeping
+from yantai.core.shopping.trip import TripEvent
 from yantai.work.accounts.sessions import sign_in
 from yantai.work.batches.commands import change_batch
 from yantai.work.batches.inputs import BatchInput, Change, Changes, DishInput, EaterInput, SetPin, Vessel, Weigh
@@ -27,7 +28,8 @@ from yantai.work.recipes.inputs import AnswerInput, ComponentInput, LineInput, R
 from yantai.work.recipes.intake import answer
 from yantai.work.recipes.recipes import save_recipe
 from yantai.work.shop.house import answer_staple, put_in
-from yantai.work.shop.inputs import LotInput, LotsInput, StapleInput
+from yantai.work.shop.inputs import LotInput, LotsInput, StapleInput, TripEntryInput, TripInput
+from yantai.work.shop.trips import note, start
 from yantai.work.surveys.surveys import answer_recipe, start_survey
 
 CHICKEN = "chicken-thigh-skinless-raw"
@@ -150,4 +152,7 @@ def full_kitchen() -> SignedIn:
     read_filled(database(), who, plan.batch.id)
     put_in(database(), who, LotsInput(lots=[LotInput(food_id=food.id, grams=500, place=Keeping.CUPBOARD)]), NOW)
     answer_staple(database(), who, food.id, StapleInput(is_always_there=True), NOW)
+    trip = start(database(), who, TripInput(batches=[plan.batch.id]), NOW)
+    by_hand = TripEntryInput(item=uuid.uuid4(), event=TripEvent.ADDED, text="kitchen roll")
+    note(database(), who, trip.id, by_hand, NOW)
     return who

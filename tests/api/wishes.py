@@ -70,6 +70,23 @@ class EveryWish(ApiCase):
         def act() -> str:
             return str(self.get(f"/house/lots/{lot()}/entries")[0]["act"])
 
+        def trip() -> str:
+            for going_on in self.get("/trips"):
+                if going_on["finished_at"] is None:
+                    return str(going_on["id"])
+            return str(self.send("POST", "/trips", {"batches": [str(self.batch.batch.id)]}, status=201)["id"])
+
+        def over() -> str:
+            finished = trip()
+            self.send("POST", f"/trips/{finished}/finished", {"paid": 9.3})
+            return finished
+
+        def start() -> Wish:
+            for going_on in self.get("/trips"):
+                if going_on["finished_at"] is None:
+                    self.send("POST", f"/trips/{going_on['id']}/finished", {})
+            return Wish("POST", "/trips", {"batches": [str(self.batch.batch.id)]})
+
         def survey() -> str:
             return str(self.send("POST", "/surveys", status=202)["id"])
 
@@ -129,6 +146,14 @@ class EveryWish(ApiCase):
             "answer_staple": lambda: Wish(
                 "PUT", f"/house/staples/{food_id(CHICKEN)}", {"is_always_there": True}, {"is_always_there": False}
             ),
+            "start_trip": start,
+            "note_on_trip": lambda: Wish(
+                "POST", f"/trips/{trip()}/entries",
+                {"item": food_id(CHICKEN), "event": "bought", "bought": {"food_id": food_id(CHICKEN), "grams": 800}},
+                {"item": food_id(CHICKEN), "event": "bought", "bought": {"food_id": food_id(CHICKEN), "grams": 900}},
+            ),
+            "finish_trip": lambda: Wish("POST", f"/trips/{trip()}/finished", {"paid": 12}, {"paid": 13}),
+            "reopen_trip": lambda: Wish("POST", f"/trips/{over()}/reopened"),
             "take_targets": lambda: Wish("POST", f"{batch}/targets?version={version()}"),
         }  # fmt: skip
 

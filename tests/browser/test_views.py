@@ -175,6 +175,18 @@ class Views(BrowserCase):
             page.keyboard.press("?")
             expect(page.get_by_role("heading", name="Keys of this view")).to_be_visible()
 
+        def trip() -> None:
+            page.goto("/batches")
+            self.open_demo_batch("Sunday at the boathouse")
+            page.get_by_role("button", name="Shop").click()
+            going_on, start = (
+                page.get_by_role("link", name="Go on shopping"),
+                page.get_by_role("button", name="Go shopping"),
+            )
+            going_on.or_(start).click()
+            expect(page.get_by_role("heading", name="Shopping for Sunday at the boathouse")).to_be_visible()
+            expect(page.get_by_role("listitem", name="Broccoli")).to_be_visible()
+
         yield "Today", at("/", "Today")
         yield "Clients", at("/clients", "Clients")
         yield "New client", at("/clients/new", "New client")
@@ -204,6 +216,7 @@ class Views(BrowserCase):
         yield "Plan, whole days", plan_view("Whole days", "Ines Haverkamp, training day")
         yield "Plan, beside another", beside
         yield "Shop", shop
+        yield "A trip to the shops", trip
         yield "Who can eat what", at("/recipes/who-can-eat?show=not", "Who can eat what")
         yield "Find anything", find
         yield "Keys", in_plan(keys)

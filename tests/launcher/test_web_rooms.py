@@ -20,7 +20,7 @@ ROOMS = (
     {"batch/frame"},
     {"batch/weigh"},
     {"batch/shop"},
-    {"batch/plan"},
+    {"batch/plan", "trip"},
     {"batch/fill"},
     {"batch"},
     {"learn"},

@@ -17,6 +17,7 @@ import { readPlan, readTrip } from '~/views/batch/frame/search';
 import { readPantry } from '~/views/pantry/search';
 import { readWhoCanEat } from '~/views/surveys/search';
 import { Today } from '~/views/today/today';
+import { readWalk } from '~/views/trip/search';
 
 const root = createRootRoute();
 
@@ -144,6 +145,13 @@ const shop = createRoute({
   component: lazyRouteComponent(() => import('~/views/batch/shop/shop-page'), 'ShopPage'),
 });
 
+const trip = createRoute({
+  getParentRoute: () => inside,
+  path: '/trips/$tripId',
+  validateSearch: readWalk,
+  component: lazyRouteComponent(() => import('~/views/trip/trip-page'), 'TripPage'),
+});
+
 const pages = [
   today,
   clients,
@@ -164,6 +172,7 @@ const pages = [
   newBatch,
   plan,
   shop,
+  trip,
 ];
 
 export const router = createRouter({

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.shop import arrivals, house
+from yantai.work.shop import arrivals, house, trips
 from yantai.work.shop import list as shopping
 from yantai.work.shop.inputs import (
     ArrivalsInput,
@@ -18,8 +18,21 @@ from yantai.work.shop.inputs import (
     LotChange,
     LotsInput,
     StapleInput,
+    TillInput,
+    TripEntryInput,
+    TripInput,
 )
-from yantai.work.shop.views import ArrivalView, EntryView, HouseChange, HouseView, ShoppingList
+from yantai.work.shop.views import (
+    ArrivalView,
+    EntryView,
+    HouseChange,
+    HouseView,
+    NotedView,
+    ShoppingList,
+    SubstituteView,
+    TripBrief,
+    TripView,
+)
 
 router = APIRouter(tags=["shop"])
 
@@ -102,3 +115,49 @@ def answer_staple(
 ) -> HouseView:
     """Remember whether a food is always in the house."""
     return house.answer_staple(database, who, food_id, payload, now)
+
+
+@router.get("/trips")
+def list_trips(database: DatabaseDep, who: SignedInDep) -> list[TripBrief]:
+    """The trips to the shops: those that are going on first."""
+    return trips.list_trips(database, who)
+
+
+@router.post("/trips", status_code=201)
+def start_trip(payload: TripInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> TripBrief:
+    """Begin a trip for some batches."""
+    return trips.start(database, who, payload, now)
+
+
+@router.get("/trips/{trip_id}")
+def read_trip(trip_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep) -> TripView:
+    """A trip with its list as it is now, and how it stands with each item."""
+    return trips.read_trip(database, who, trip_id, now)
+
+
+@router.post("/trips/{trip_id}/entries")
+def note_on_trip(
+    trip_id: uuid.UUID, payload: TripEntryInput, database: DatabaseDep, who: SenderDep, now: NowDep
+) -> NotedView:
+    """Note something about an item; another food that was bought goes into the plans."""
+    return trips.note(database, who, trip_id, payload, now)
+
+
+@router.get("/trips/{trip_id}/foods/{food_id}/substitutes")
+def offer_substitutes(
+    trip_id: uuid.UUID, food_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep
+) -> list[SubstituteView]:
+    """Foods that could be bought instead of one, each tried in every plan of the trip."""
+    return trips.offer_substitutes(database, who, trip_id, food_id, now)
+
+
+@router.post("/trips/{trip_id}/finished")
+def finish_trip(trip_id: uuid.UUID, payload: TillInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> TripView:
+    """End a trip: what is in the basket comes into the house."""
+    return trips.finish(database, who, trip_id, payload, now)
+
+
+@router.post("/trips/{trip_id}/reopened")
+def reopen_trip(trip_id: uuid.UUID, database: DatabaseDep, who: SenderDep, now: NowDep) -> TripBrief:
+    """Take back that a trip ended: what it brought leaves the house again."""
+    return trips.reopen(database, who, trip_id, now)

@@ -14,7 +14,7 @@ from yantai.store.tables.batches import (
     Weighing,
 )
 from yantai.store.tables.clients import AtHand, Client, Day, DayExtra, Target, TargetRecord
-from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple
+from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
     EdiblePortion,
@@ -69,6 +69,9 @@ __all__ = [
     "SurveyPart",
     "Target",
     "TargetRecord",
+    "Trip",
+    "TripBatch",
+    "TripEntry",
     "Vessel",
     "Weighing",
     "Workspace",

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import uuid
 from datetime import date, datetime
+from typing import Any
 
 from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, Identity, Numeric, UniqueConstraint
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from yantai.core.shopping.house import Entry, Keeping
+from yantai.core.shopping.trip import TripEvent
 from yantai.store.tables.base import Owned, one_of, owned_table_args, within, word
 
 
@@ -87,3 +90,57 @@ class PriceSeen(Owned):
     price: Mapped[float] = mapped_column(Numeric(10, 2, asdecimal=False))
     seen_on: Mapped[date | None]
     noted_at: Mapped[datetime]
+
+
+class Trip(Owned):
+    """A trip to the shops for some batches: what was to buy when it began, and what it cost.
+
+    `needed` are the grams to buy by food when it began, so that a plan that changes meanwhile is told.
+    """
+
+    __tablename__ = "trip"
+    __table_args__ = owned_table_args(CheckConstraint("paid >= 0", name="paid"))
+
+    started_at: Mapped[datetime]
+    started_by: Mapped[str]
+    needed: Mapped[dict[str, float]] = mapped_column(JSONB)
+    finished_at: Mapped[datetime | None]
+    paid: Mapped[float | None] = mapped_column(Numeric(10, 2, asdecimal=False))
+    paid_items: Mapped[dict[str, float]] = mapped_column(JSONB, server_default="{}")
+    act: Mapped[uuid.UUID | None]
+    """By which what was bought came into the house."""
+    shown: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    """What the list showed when it was finished: what is bought is in the house from then on."""
+
+
+class TripBatch(Owned):
+    """A batch that is bought for on a trip."""
+
+    __tablename__ = "trip_batch"
+    __table_args__ = owned_table_args(
+        within("trip_id", "trip"), within("batch_id", "batch"), UniqueConstraint("trip_id", "batch_id")
+    )
+
+    trip_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+
+
+class TripEntry(Owned):
+    """What somebody noted about an item of a trip: rows are only ever added.
+
+    `item` is the id of its food, or one of its own where it was added by hand. `happened_at` is told by the clock of
+    the phone as far as it can be believed, `made_at` by ours.
+    """
+
+    __tablename__ = "trip_entry"
+    __table_args__ = owned_table_args(within("trip_id", "trip"), one_of("event", TripEvent), UniqueConstraint("number"))
+
+    number: Mapped[int] = mapped_column(BigInteger, Identity(always=True))
+    trip_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    item: Mapped[uuid.UUID]
+    event: Mapped[TripEvent] = word(TripEvent)
+    bought: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    text: Mapped[str]
+    made_by: Mapped[str]
+    happened_at: Mapped[datetime]
+    made_at: Mapped[datetime]

@@ -122,6 +122,19 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, payload
         return _apply_and_record(session, who, loaded, changes, sent, now, confirmed=payload.confirmed)
 
 
+def change_within(
+    session: Session, who: SignedIn, batch_id: uuid.UUID, changes: Sequence[Change], now: datetime, *, told: uuid.UUID
+) -> PlanView:
+    """Apply changes that follow from something else, `told`, to the newest plan of a batch, inside its transaction.
+
+    Raises:
+        Invalid, Missing, Doubtful, Closed: as the changes themselves would.
+    """
+    loaded = loading.load(session, batch_id, lock=True)
+    sent = log.Sent(command_id=uuid.uuid5(batch_id, str(told)), digest=str(told))
+    return _apply_and_record(session, who, loaded, changes, sent, now, confirmed=False).plan
+
+
 def take_back(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: TakeBack, now: datetime) -> Changed:
     """Take a command of the log back, or make one again that was taken back.
 

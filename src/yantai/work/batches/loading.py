@@ -83,6 +83,14 @@ class Loaded:
         """Why each component of a dish stays out of a client's containers, by its id as text."""
         return kept_out(client, dish.recipe.name, self.contents_of(dish))
 
+    def eating(self, component: tables.Component) -> list[tables.Client]:
+        """The clients who get a component: what takes its place must not be kept from any of them."""
+        found = {}
+        for row in self.batch.classes:
+            if not self.kept_out(row.client, self.dishes[row.dish_id]).get(str(component.id), (True,)):
+                found[row.client_id] = row.client
+        return list(found.values())
+
     def disliked(self, client: tables.Client, dish: tables.Dish) -> dict[str, tuple[Reason, ...]]:
         """What a client does not like of each component of a dish, by its id as text."""
         return reasons(dish.recipe.name, self.contents_of(dish), avoided=(), words=client.dislikes)

@@ -6,6 +6,7 @@ import uuid
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Protocol
 
 from pydantic import ValidationError
 from sqlalchemy import cast, func, select
@@ -16,7 +17,7 @@ from yantai.core.planning.undo import Made, in_force, last_made, made_after, nex
 from yantai.formats.kept import Kept
 from yantai.store import tables
 from yantai.work.batches.change_words import change_words
-from yantai.work.batches.inputs import Change, Changes, TakeBack
+from yantai.work.batches.inputs import Change
 from yantai.work.batches.loading import Loaded
 from yantai.work.batches.plans import container_name
 from yantai.work.batches.views import CommandView, Step, Steps
@@ -46,7 +47,17 @@ class Sent:
     undoes: uuid.UUID | None = None
 
 
-def when_it_happened(payload: Changes | TakeBack, now: datetime) -> datetime | None:
+class Dated(Protocol):
+    """Something that a device sent: when it was wished and when it was sent, by the device's own clock."""
+
+    @property
+    def happened_at(self) -> datetime | None: ...  # noqa: D102
+
+    @property
+    def sent_at(self) -> datetime | None: ...  # noqa: D102
+
+
+def when_it_happened(payload: Dated, now: datetime) -> datetime | None:
     """When a command was wished, by our clock: as long before it arrived as it was before it was sent.
 
     None where the device does not say when it sends: then nobody knows how far its clock is off.

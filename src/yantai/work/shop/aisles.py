@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
+from yantai.core.shopping.house import Keeping
 from yantai.store import tables
 
 
@@ -56,3 +57,15 @@ def aisle_of(food: tables.Food) -> Aisle:
     """The aisle of a food, its own before that of its group and state."""
     of_food, of_group = _aisles()
     return of_food.get(food.reference or "") or of_group.get((food.food_group, food.state), _ELSEWHERE)
+
+
+_FRIDGE_KEEPS_DAYS = 35
+"""What keeps no longer than this unopened is taken to be kept in the fridge."""
+
+
+def usual_place(food: tables.Food) -> Keeping:
+    """Where a food is kept, as long as nobody said another place."""
+    if food.state == "frozen":
+        return Keeping.FREEZER
+    keeps = aisle_of(food).keeps_days
+    return Keeping.FRIDGE if keeps is not None and keeps <= _FRIDGE_KEEPS_DAYS else Keeping.CUPBOARD

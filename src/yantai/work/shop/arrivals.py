@@ -16,12 +16,9 @@ from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import local_day
 from yantai.work.recipes.intake import proposals
 from yantai.work.recipes.views import ProposalView
-from yantai.work.shop.aisles import aisle_of
+from yantai.work.shop.aisles import usual_place
 from yantai.work.shop.inputs import MOST_LOTS, ArrivalsInput
 from yantai.work.shop.views import ArrivalView
-
-_FRIDGE_KEEPS_DAYS = 35
-"""What keeps no longer than this unopened is taken to be kept in the fridge."""
 
 
 def read_arrivals(database: Database, who: SignedIn, payload: ArrivalsInput, now: datetime) -> list[ArrivalView]:
@@ -68,12 +65,11 @@ def _view(arrival: Arrival, line: ProposalView, foods: dict[uuid.UUID, tables.Fo
 
 
 def _usual_place(arrival: Arrival, food: tables.Food | None) -> Keeping:
-    if arrival.frozen_on is not None or (food is not None and food.state == "frozen"):
+    if arrival.frozen_on is not None:
         return Keeping.FREEZER
     if food is None:
         return Keeping.CUPBOARD
-    keeps = aisle_of(food).keeps_days
-    return Keeping.FRIDGE if keeps is not None and keeps <= _FRIDGE_KEEPS_DAYS else Keeping.CUPBOARD
+    return usual_place(food)
 
 
 def _pack_g(arrival: Arrival, grams: float | None) -> float | None:

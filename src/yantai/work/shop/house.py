@@ -164,25 +164,27 @@ def take_back(database: Database, who: SignedIn, act_id: uuid.UUID, now: datetim
         Missing: nothing of that kind was noted.
     """
 
-    def act(session: Session, key: uuid.UUID) -> None:
-        entry = tables.LotEntry
-        made = session.scalars(select(entry).where(entry.act == act_id).order_by(entry.number)).all()
-        if not made:
-            raise Missing("There is nothing of that kind to take back.")
-        if any(one.batch_id is not None for one in made):
-            raise Invalid("A batch took this: open the batch again, and it is put back.")
-        if session.scalar(select(entry.id).where(entry.undoes == act_id).limit(1)) is not None:
-            raise Invalid("This was taken back already.")
-        for one in made:
-            lot, there = _locked(session, one.lot_id)
-            if there - one.grams < -LEAST_G:
-                raise Invalid(
-                    f"{exact_weight(there)} are left of it, so {exact_weight(one.grams)} cannot be taken back. Count "
-                    "what there is instead."
-                )
-            enter(session, who, lot.id, Entry.TAKEN_BACK, -one.grams, act=key, now=now, undoes=act_id)
+    return _acted(database, who, now, lambda session, key: take_back_act(session, who, act_id, key, now))
 
-    return _acted(database, who, now, act)
+
+def take_back_act(session: Session, who: SignedIn, act_id: uuid.UUID, key: uuid.UUID, now: datetime) -> None:
+    """Take back, by an act with a key of its own, what was noted in one go; raises what `take_back` does."""
+    entry = tables.LotEntry
+    made = session.scalars(select(entry).where(entry.act == act_id).order_by(entry.number)).all()
+    if not made:
+        raise Missing("There is nothing of that kind to take back.")
+    if any(one.batch_id is not None for one in made):
+        raise Invalid("A batch took this: open the batch again, and it is put back.")
+    if session.scalar(select(entry.id).where(entry.undoes == act_id).limit(1)) is not None:
+        raise Invalid("This was taken back already.")
+    for one in made:
+        _, there = _locked(session, one.lot_id)
+        if there - one.grams < -LEAST_G:
+            raise Invalid(
+                f"{exact_weight(there)} are left of it, so {exact_weight(one.grams)} cannot be taken back. Count what "
+                "there is instead."
+            )
+        enter(session, who, one.lot_id, Entry.TAKEN_BACK, -one.grams, act=key, now=now, undoes=act_id)
 
 
 def read_ledger(database: Database, who: SignedIn, lot_id: uuid.UUID) -> list[EntryView]:

@@ -7,9 +7,10 @@ from datetime import date
 from enum import StrEnum
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import AwareDatetime, Field
 
 from yantai.core.shopping.house import Keeping
+from yantai.core.shopping.trip import TripEvent
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import Note, Number, Range, Text, Weight, Whole
 
@@ -82,3 +83,52 @@ class StapleInput(Payload):
     """Whether a food is always in the house; None asks again."""
 
     is_always_there: bool | None
+
+
+class TripInput(Payload):
+    """The batches that are bought for in one trip."""
+
+    batches: list[uuid.UUID] = Field(min_length=1, max_length=20)
+
+
+class PackBoughtInput(Payload):
+    """So many packs of a size [g of the food, drained where it is], and the price of one."""
+
+    name: Text = ""
+    grams: LotGrams
+    count: Annotated[Whole, Range(1, 1000, "")]
+    price: Annotated[Number | None, Range(0, 100_000, "")] = None
+    shop: Text = ""
+
+
+class BoughtInput(Payload):
+    """What was put into the basket: which food, how much of it [g], in which packs."""
+
+    food_id: uuid.UUID
+    grams: LotGrams
+    packs: list[PackBoughtInput] = Field(default_factory=list, max_length=20)
+
+
+class TripEntryInput(Payload):
+    """What somebody noted about an item of a trip, and when by the clock of the device."""
+
+    item: uuid.UUID
+    event: TripEvent
+    bought: BoughtInput | None = None
+    text: Text = ""
+    happened_at: AwareDatetime | None = None
+    sent_at: AwareDatetime | None = None
+
+
+class PaidItem(Payload):
+    """What was paid for an item."""
+
+    item: uuid.UUID
+    paid: Annotated[Number, Range(0, 100_000, "")]
+
+
+class TillInput(Payload):
+    """The receipt: its total, and what was paid for items where it is known. The trip is over then."""
+
+    paid: Annotated[Number | None, Range(0, 1_000_000, "")] = None
+    items: list[PaidItem] = Field(default_factory=list, max_length=4000)

@@ -69,7 +69,10 @@ def list_of(session: Session, wanted: Sequence[uuid.UUID], today: date) -> Shopp
     foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(needs)))}
     staples = {row.food_id: row.is_always_there for row in session.scalars(select(tables.Staple))}
     listed = {key: of for key, of in needs.items() if not staples.get(key, False)}
-    house = _House(session, listed, plans, [brief for brief in near if _is_cooked_before(brief, plans)])
+    going_on, over = _trips(session)
+    first = [brief for brief in near if brief.id in over]
+    first += [brief for brief in near if brief.id not in over and _is_cooked_before(brief, plans)]
+    house = _House(session, listed, plans, first)
     packs = _packs(session, listed)
     ordered = sorted(listed, key=lambda key: (aisle_of(foods[key]).order, foods[key].name, foods[key].state))
     items = [
@@ -88,6 +91,7 @@ def list_of(session: Session, wanted: Sequence[uuid.UUID], today: date) -> Shopp
         without_price=sum(item.to_buy_g > 0 for item in items) - len(costs),
         in_the_pan=[component.name for one in plans for component in one.components if component.weighing is not None],
         always_there=sorted(foods[key].name for key in needs if key not in listed),
+        trip_id=next((going_on[key] for key in wanted if key in going_on), None),
     )
 
 
@@ -118,6 +122,15 @@ def _row(item: ItemView) -> shopping_csv.ShoppingRow:
         cost=None if chosen is None else chosen.cost,
         wanted_for=", ".join(dict.fromkeys(f"{need.component} ({need.batch})" for need in item.needs)),
     )
+
+
+def _trips(session: Session) -> tuple[dict[uuid.UUID, uuid.UUID], set[uuid.UUID]]:
+    """The trip that is going on by its batches, and the batches that were bought for."""
+    trip, of = tables.Trip, tables.TripBatch
+    rows = session.execute(select(of.batch_id, trip.id, trip.finished_at).join(trip, trip.id == of.trip_id)).all()
+    return {row.batch_id: row.id for row in rows if row.finished_at is None}, {
+        row.batch_id for row in rows if row.finished_at is not None
+    }
 
 
 def _is_open(brief: BatchBrief) -> bool:
@@ -161,14 +174,15 @@ def _needs(
 
 
 class _House:
-    """What is in the house of some foods, dealt out in the order in which batches are cooked."""
+    """What is in the house of some foods, dealt out: to batches that were bought for or are cooked before the list's,
+    then to those of the list, each in the order in which they are cooked."""
 
     def __init__(
         self,
         session: Session,
         foods: Collection[uuid.UUID],
         plans: Sequence[PlanView],
-        before: Sequence[BatchBrief],
+        first: Sequence[BatchBrief],
     ) -> None:
         self._left = lots_of(session, foods)
         self._days = {plan.batch.id: plan.batch.cook_on for plan in plans}
@@ -178,7 +192,7 @@ class _House:
             return
         lot = tables.Lot
         self._rows = {str(row.id): row for row in session.scalars(select(lot).where(lot.food_id.in_(self._left)))}
-        for brief in sorted(before, key=lambda one: (one.cook_on, one.name)):
+        for brief in sorted(first, key=lambda one: (one.cook_on, one.name)):
             view = stored.read_view(session, brief.id)
             for food_id, needs in _needs(session, [view], with_weighed=True).items():
                 grams = self._take(food_id, sum(need.grams for need in needs), brief.cook_on)
@@ -187,7 +201,7 @@ class _House:
                     self._held[food_id].append(held)
 
     def held(self, food_id: uuid.UUID) -> list[HeldView]:
-        """What batches that are cooked before take of a food."""
+        """What the batches that come first take of a food."""
         return self._held[food_id]
 
     def deal(self, food_id: uuid.UUID, needs: Sequence[NeedView]) -> list[InHouse]:

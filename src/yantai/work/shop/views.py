@@ -108,7 +108,8 @@ class ShoppingList:
 
     `cost` is that of the foods to buy whose packs have prices, None where none has; `without_price` counts the others.
     `others` are open batches that may be bought for in the same trip; `in_the_pan` are components that are weighed
-    already, and `always_there` foods that the coach said are always in the house.
+    already, and `always_there` foods that the coach said are always in the house. `trip_id` is a trip for one of the
+    batches that is going on.
     """
 
     batches: list[ShoppedBatch]
@@ -118,6 +119,7 @@ class ShoppingList:
     without_price: int
     in_the_pan: list[str]
     always_there: list[str]
+    trip_id: uuid.UUID | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -221,3 +223,128 @@ class ArrivalView:
     paid: float | None
     assumed: str
     trouble: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackBoughtView:
+    """So many packs of a size [g], and the price of one."""
+
+    name: str
+    grams: float
+    count: int
+    price: float | None
+    shop: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoughtView:
+    """What was put into the basket: which food, how much of it [g], in which packs, and what they cost."""
+
+    food_id: uuid.UUID
+    name: str
+    grams: float
+    packs: list[PackBoughtView]
+    cost: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ItemStateView:
+    """How it stands with an item of a trip.
+
+    `doubly` says that several people put it into their baskets without knowing of each other. `was_g` is what was to
+    buy of it when the trip began [g], where the plan has changed since.
+    """
+
+    item: uuid.UUID
+    bought: BoughtView | None
+    bought_by: list[str]
+    doubly: bool
+    is_missing: bool
+    note: str
+    was_g: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnItem:
+    """Something on the list that no batch needs: it was added by hand."""
+
+    item: uuid.UUID
+    name: str
+    state: ItemStateView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DroppedItem:
+    """A food that was to buy when the trip began, and is not any more."""
+
+    name: str
+    was_g: float
+    bought: BoughtView | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TillItem:
+    """An item of which what was paid is known, and what it was to cost."""
+
+    name: str
+    expected: float
+    paid: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TillView:
+    """What was paid against the list; `unexplained` is beyond all that is known of the items: a discount, a bag."""
+
+    expected: float
+    paid: float | None
+    without_price: int
+    items: list[TillItem]
+    unexplained: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TripBrief:
+    """A trip: for which batches, and when it began and ended."""
+
+    id: uuid.UUID
+    batches: list[ShoppedBatch]
+    started_at: datetime
+    started_by: str
+    finished_at: datetime | None
+    paid: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TripView:
+    """A trip as it is walked: the list as it is now (`shopping`), and how it stands with each item.
+
+    `states` are those of the items of the list, in its order; of a finished trip both stay as they were then.
+    """
+
+    trip: TripBrief
+    shopping: ShoppingList
+    states: list[ItemStateView]
+    own: list[OwnItem]
+    dropped: list[DroppedItem]
+    till: TillView
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NotedView:
+    """What followed from something that was noted, in sentences; [] where nothing did."""
+
+    told: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SubstituteView:
+    """A food that could be bought instead, tried in every plan: all that was met stays met.
+
+    `grams` is what is needed of it then, over all batches of the trip; `detail` compares its macros.
+    """
+
+    food_id: uuid.UUID
+    name: str
+    state: str
+    grams: float
+    detail: str

@@ -135,16 +135,6 @@ def recast(missed: MissedRow, component: tables.Component, part: core.Part, inde
     return tried if tried.met else None
 
 
-def eaters(missed: MissedRow, component: tables.Component) -> list[tables.Client]:
-    """The clients of the batch who get this component: what takes its place must not be kept from any of them."""
-    loaded, found = missed.computed.loaded, {}
-    for row in loaded.batch.classes:
-        kept_out = loaded.kept_out(row.client, loaded.dishes[row.dish_id])
-        if not kept_out.get(str(component.id), (True,)):
-            found[row.client_id] = row.client
-    return list(found.values())
-
-
 def keeps_the_others(missed: MissedRow, way: Recast) -> bool:
     """No container of the batch that met its target misses it then."""
     return is_proven(missed, with_part(missed, way.key, way.part), missed.computed.classes)

@@ -20,7 +20,6 @@ from yantai.work.plan.ways.missed import (
     MOST_TRIED,
     MissedRow,
     Recast,
-    eaters,
     keeps_the_others,
     recast,
     then_words,
@@ -85,7 +84,7 @@ def _other_foods(missed: MissedRow, component: tables.Component, part: core.Part
     index = next((n for n, row in enumerate(component.lines) if main is not None and row.food_id == main.id), None)
     if main is None or index is None:
         return []
-    eating = eaters(missed, component)
+    eating = missed.computed.loaded.eating(component)
     food = tables.Food
     same = select(food).where(
         food.superseded_by.is_(None),

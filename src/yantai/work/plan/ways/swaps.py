@@ -24,7 +24,6 @@ from yantai.work.plan.ways.missed import (
     MOST_TRIED,
     MissedRow,
     Recast,
-    eaters,
     keeps_the_others,
     then_words,
 )
@@ -49,7 +48,7 @@ def swap_ways(missed: MissedRow) -> Iterator[WayView]:
             or (str(component.id),) not in missed.question.keys
         ):
             continue
-        eating = eaters(missed, component)
+        eating = missed.computed.loaded.eating(component)
         for recipe in recipes:
             for other_component in recipe.components:
                 alike = other_component.served and other_component.role == component.role

@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router'
 import { toast } from 'sonner';
 import type { Schemas } from '~/api/client';
 import { day, plural, price, weight } from '~/lib/format';
+import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Tick } from '~/parts/field';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
@@ -28,6 +29,16 @@ export function ShopPage() {
   const list = useQuery({
     ...shoppingQuery(batchId, plan.data?.batch.version, others),
     placeholderData: (before) => before,
+  });
+  const start = useMutation({
+    mutationFn: () =>
+      write(call('post', '/api/v1/trips', { body: { batches: [batchId, ...others] } }), {
+        about: 'trips',
+        words: ['A trip to the shops'],
+        href: `/batches/${batchId}/shop`,
+      }),
+    onSuccess: ({ id }) => navigate({ to: '/trips/$tripId', params: { tripId: id } }),
+    onError: showProblem,
   });
   const failed = [plan, list].find((one) => one.isError);
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
@@ -62,6 +73,19 @@ export function ShopPage() {
         detail={batches.map((one) => day(one.cook_on)).join(' and ')}
         actions={
           <>
+            {list.data.trip_id ? (
+              <Link
+                to="/trips/$tripId"
+                params={{ tripId: list.data.trip_id }}
+                className={buttonClass('main')}
+              >
+                Go on shopping
+              </Link>
+            ) : (
+              <Button look="main" disabled={start.isPending} onClick={() => start.mutate()}>
+                Go shopping
+              </Button>
+            )}
             <Link to="/house" className={buttonClass()}>
               In the house
             </Link>

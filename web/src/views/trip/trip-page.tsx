@@ -1,0 +1,197 @@
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useState } from 'react';
+import type { Schemas } from '~/api/client';
+import { moment, plural, price, weight } from '~/lib/format';
+import { Button, buttonClass } from '~/parts/button';
+import { Toggles } from '~/parts/choice';
+import { Tick } from '~/parts/field';
+import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
+import { Page } from '~/parts/page';
+import { ItemDialog } from '~/views/trip/item-dialog';
+import { ItemRow, OwnRow } from '~/views/trip/item-row';
+import { Till } from '~/views/trip/till';
+import { type TripDesk, useTrip } from '~/views/trip/use-trip';
+import { boughtWords, GROUPINGS, grouped, rowsOf } from '~/views/trip/walking';
+
+type Trip = Schemas['TripView'];
+
+/** A list that is walked through a shop: ticked on a phone, by one or several people, also without a network. */
+export function TripPage() {
+  const { tripId } = useParams({ from: '/inside/trips/$tripId' });
+  const search = useSearch({ from: '/inside/trips/$tripId' });
+  const navigate = useNavigate();
+  const desk = useTrip(tripId);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const { query, view } = desk;
+  if (query.isError && !view) return <LoadFailed error={query.error} retry={() => void query.refetch()} />;
+  if (!view) return <Loading what="the list" />;
+  const set = (part: typeof search) =>
+    void navigate({
+      to: '/trips/$tripId',
+      params: { tripId },
+      search: { ...search, ...part },
+      replace: true,
+    });
+  const rows = rowsOf(view);
+  const done = rows.filter(({ state }) => state.bought).length;
+  const isOver = view.trip.finished_at !== null;
+  const names = view.trip.batches.map((one) => one.name).join(' and ');
+  const open = rows.find(({ item }) => item.food_id === chosen);
+  const left = search.left && !isOver ? rows.filter(({ state }) => !state.bought) : rows;
+  return (
+    <Page
+      title={`Shopping for ${names}`}
+      detail={isOver ? `bought on ${moment(view.trip.finished_at ?? '')}` : ''}
+      actions={
+        <>
+          {view.trip.batches[0] ? (
+            <Link
+              to="/batches/$batchId/shop"
+              params={{ batchId: view.trip.batches[0].id }}
+              className={buttonClass()}
+            >
+              Back to the list
+            </Link>
+          ) : null}
+          <Button onClick={() => window.print()}>Print</Button>
+        </>
+      }
+    >
+      <p className="mb-3" aria-live="polite">
+        <span className="figures text-2xl font-bold">
+          {done} of {rows.length}
+        </span>{' '}
+        <span className="text-muted">
+          in the basket{costWords(view)}
+          {desk.waiting ? `; ${plural(desk.waiting, 'tick')} kept here until the server answers` : ''}
+        </span>
+      </p>
+      <Changed trip={view} />
+      {isOver ? null : (
+        <div className="print:hidden mb-4 flex flex-wrap items-end gap-x-6 gap-y-2">
+          <Toggles
+            label="In the order of"
+            value={search.by ?? 'aisle'}
+            onValue={(by) => set({ by })}
+            options={Object.entries(GROUPINGS).map(([value, label]) => ({
+              value: value as keyof typeof GROUPINGS,
+              label,
+            }))}
+          />
+          <Tick
+            label="Only what is left"
+            checked={search.left ?? false}
+            onChange={(checked) => set({ left: checked || undefined })}
+          />
+        </div>
+      )}
+      {rows.length === 0 ? (
+        <Empty title="Nothing to buy">
+          <p>Everything is in the house or in the pan.</p>
+        </Empty>
+      ) : null}
+      {grouped(left, search.by ?? 'aisle').map((group) => (
+        <section key={group.title} aria-label={group.title} className="mb-5 break-inside-avoid">
+          <h2 className="text-lg first-letter:uppercase">{group.title}</h2>
+          <ul className="mt-1 divide-y divide-steel border-y border-steel">
+            {group.rows.map((row) => (
+              <ItemRow
+                key={row.item.food_id}
+                row={row}
+                note={desk.note}
+                isOver={isOver}
+                onMore={() => setChosen(row.item.food_id)}
+              />
+            ))}
+          </ul>
+        </section>
+      ))}
+      <ByHand desk={desk} trip={view} isOver={isOver} />
+      <Till tripId={tripId} trip={view} waiting={desk.waiting} />
+      {open ? (
+        <ItemDialog tripId={tripId} row={open} note={desk.note} onClose={() => setChosen(null)} />
+      ) : null}
+    </Page>
+  );
+}
+
+function costWords({ till, shopping }: Trip) {
+  if (shopping.cost === null) return till.expected ? `, ${price(till.expected)}` : '';
+  return till.expected
+    ? `, ${price(till.expected)} of about ${price(shopping.cost)}`
+    : `, about ${price(shopping.cost)} in all`;
+}
+
+/** What the plan has come to need since the trip began; ticks stay as they are. */
+function Changed({ trip }: { trip: Trip }) {
+  const changed = rowsOf(trip).filter(({ state }) => state.was_g !== null);
+  if (trip.trip.finished_at !== null || changed.length + trip.dropped.length === 0) return null;
+  return (
+    <div className="mb-4">
+      <Notice tone="caution" title="The plan has changed since this list was opened">
+        <ul className="list-disc pl-5">
+          {changed.map(({ item, state }) => (
+            <li key={item.food_id}>
+              {item.name}: {state.was_g ? `${weight(state.was_g)} to buy before` : 'new'}, now{' '}
+              {weight(item.to_buy_g)}
+              {state.bought ? `; ${boughtWords(state.bought, item.food_id)} in the basket` : ''}
+            </li>
+          ))}
+          {trip.dropped.map((one) => (
+            <li key={one.name}>
+              {one.name}: {weight(one.was_g)} to buy before, not needed any more
+              {one.bought ? `; ${weight(one.bought.grams)} in the basket` : ''}
+            </li>
+          ))}
+        </ul>
+      </Notice>
+    </div>
+  );
+}
+
+/** What no batch needs: kitchen roll, a birthday cake. */
+function ByHand({ desk, trip, isOver }: { desk: TripDesk; trip: Trip; isOver: boolean }) {
+  const [text, setText] = useState('');
+  const add = () => {
+    if (!text.trim()) return;
+    void desk.note(`On the list: ${text.trim()}`, {
+      item: crypto.randomUUID(),
+      event: 'added',
+      text: text.trim(),
+    });
+    setText('');
+  };
+  if (isOver && trip.own.length === 0) return null;
+  return (
+    <section aria-label="Added by hand" className="mb-6">
+      <h2 className="text-lg">Added by hand</h2>
+      <ul className="mt-1 divide-y divide-steel border-y border-steel">
+        {trip.own.map((one) => (
+          <OwnRow key={one.item} one={one} note={desk.note} isOver={isOver} />
+        ))}
+      </ul>
+      {isOver ? null : (
+        <form
+          className="print:hidden mt-2 flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            add();
+          }}
+        >
+          <label className="min-w-0 flex-1">
+            <span className="sr-only">Something else</span>
+            <input
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+              placeholder="kitchen roll, a birthday cake"
+              className="min-h-12 w-full rounded-lg border border-edge bg-sheet px-3 placeholder:text-muted"
+            />
+          </label>
+          <Button type="submit" className="min-h-12" disabled={!text.trim()}>
+            Add
+          </Button>
+        </form>
+      )}
+    </section>
+  );
+}

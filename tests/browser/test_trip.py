@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, ViewportSize, expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import CHICKEN
@@ -12,7 +12,7 @@ from yantai.work.pantry.own_foods import save_supply
 from yantai.work.pantry.reference import reference_id
 
 CHICKEN_NAME = "Chicken thigh, skinless"
-PHONE = {"width": 390, "height": 844}
+PHONE: ViewportSize = {"width": 390, "height": 844}
 
 
 def basket(page: Page, food: str = CHICKEN_NAME) -> Locator:

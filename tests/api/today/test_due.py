@@ -51,6 +51,15 @@ class WhatIsDue(ApiCase):
             ],
         )
 
+    def test_it_is_bought_by_the_day_before_until_it_is(self) -> None:
+        batch = str(planned(self.who).batch.id)
+        by = (SUNDAY - timedelta(days=1)).isoformat()
+        self.assertEqual([(one["buy_by"], one["trip_id"]) for one in self.get("/due")], [(by, None)])
+        trip = self.send("POST", "/trips", {"batches": [batch]}, status=201)["id"]
+        self.assertEqual([(one["buy_by"], one["trip_id"]) for one in self.get("/due")], [(by, trip)])
+        self.send("POST", f"/trips/{trip}/finished", {})
+        self.assertEqual([(one["buy_by"], one["trip_id"]) for one in self.get("/due")], [(None, None)])
+
     def test_a_recipe_that_is_there_twice_begins_once(self) -> None:
         planned(self.who)
         plan = self.soaked("Beans", SUNDAY, 480)

@@ -69,7 +69,7 @@ def list_of(session: Session, wanted: Sequence[uuid.UUID], today: date) -> Shopp
     foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(needs)))}
     staples = {row.food_id: row.is_always_there for row in session.scalars(select(tables.Staple))}
     listed = {key: of for key, of in needs.items() if not staples.get(key, False)}
-    going_on, over = _trips(session)
+    going_on, over = read_trips(session)
     first = [brief for brief in near if brief.id in over]
     first += [brief for brief in near if brief.id not in over and _is_cooked_before(brief, plans)]
     house = _House(session, listed, plans, first)
@@ -124,7 +124,7 @@ def _row(item: ItemView) -> shopping_csv.ShoppingRow:
     )
 
 
-def _trips(session: Session) -> tuple[dict[uuid.UUID, uuid.UUID], set[uuid.UUID]]:
+def read_trips(session: Session) -> tuple[dict[uuid.UUID, uuid.UUID], set[uuid.UUID]]:
     """The trip that is going on by its batches, and the batches that were bought for."""
     trip, of = tables.Trip, tables.TripBatch
     rows = session.execute(select(of.batch_id, trip.id, trip.finished_at).join(trip, trip.id == of.trip_id)).all()

@@ -12,6 +12,7 @@ from yantai.store.database import Database
 from yantai.work.batches.lists import list_batches
 from yantai.work.batches.views import BatchBrief
 from yantai.work.common.who import SignedIn
+from yantai.work.shop.list import read_trips
 from yantai.work.today.views import Due
 
 
@@ -21,8 +22,20 @@ def list_due(database: Database, who: SignedIn) -> list[Due]:
     What begins before is told until the first component is weighed: by then it is done, or too late.
     """
     waiting = [batch for batch in list_batches(database, who) if batch.packed_at is None and batch.put_away_at is None]
+    with database.reading(who.workspace_id) as session:
+        going_on, over = read_trips(session)
     due = [*_to_begin(database, who, waiting)]
-    due += [Due(batch=batch, on=batch.cook_on, what=batch.next_step, lead_min=None) for batch in waiting]
+    due += [
+        Due(
+            batch=batch,
+            on=batch.cook_on,
+            what=batch.next_step,
+            lead_min=None,
+            buy_by=None if batch.weighed or batch.id in over else batch.cook_on - timedelta(days=1),
+            trip_id=going_on.get(batch.id),
+        )
+        for batch in waiting
+    ]
     return sorted(due, key=lambda one: (one.on, one.batch.cook_on, one.batch.name, one.lead_min is None))
 
 

@@ -21,9 +21,15 @@ class Found:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Due:
-    """Something to do for a batch on a day; `lead_min` is how long before cooking it begins, where it does [min]."""
+    """Something to do for a batch on a day; `lead_min` is how long before cooking it begins, where it does [min].
+
+    `buy_by` is the day by which its foods must be bought, None where they are, or are in the pan. `trip_id` is the trip
+    on which they are being bought.
+    """
 
     batch: BatchBrief
     on: date
     what: str
     lead_min: float | None
+    buy_by: date | None = None
+    trip_id: uuid.UUID | None = None

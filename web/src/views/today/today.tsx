@@ -38,6 +38,7 @@ export function Today() {
           <p>Plan a batch from a recipe and your clients’ targets, and what is next for it stands here.</p>
         </Empty>
       )}
+      <ToBuy due={due.data} />
       {later.length > 0 ? (
         <section className="mt-6">
           <h2 className="mb-2 text-xl">After that</h2>
@@ -81,6 +82,51 @@ export function Today() {
         </section>
       ) : null}
     </Page>
+  );
+}
+
+const SOON_MS = 2 * 86_400_000;
+
+/** What must be bought by tomorrow or is overdue, in one trip; what is bought right now. */
+function ToBuy({ due }: { due: Due[] }) {
+  const soon = Date.parse(today()) + SOON_MS;
+  const going = [
+    ...new Map(due.flatMap((one) => (one.trip_id ? [[one.trip_id, one] as const] : []))).entries(),
+  ];
+  const near = due.filter((one) => one.buy_by && !one.trip_id && Date.parse(one.buy_by) < soon);
+  const [first, ...others] = near;
+  if (!first && going.length === 0) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="mb-2 text-xl">To buy</h2>
+      <ul className="divide-y divide-steel border-y border-steel">
+        {going.map(([trip, one]) => (
+          <li key={trip}>
+            <Link
+              to="/trips/$tripId"
+              params={{ tripId: trip }}
+              className="flex min-h-12 flex-wrap items-baseline gap-x-6 px-1 py-2.5 hover:bg-bench"
+            >
+              <span className="inline-block w-36 text-muted">going on</span>
+              <span className="font-semibold">Shopping for {one.batch.name}: open the list</span>
+            </Link>
+          </li>
+        ))}
+        {first ? (
+          <li>
+            <Link
+              to="/batches/$batchId/shop"
+              params={{ batchId: first.batch.id }}
+              search={others.length ? { with: others.map((one) => one.batch.id) } : {}}
+              className="flex min-h-12 flex-wrap items-baseline gap-x-6 px-1 py-2.5 hover:bg-bench"
+            >
+              <span className="inline-block w-36 text-muted">by {dueDay(first.buy_by ?? first.on)}</span>
+              <span className="font-semibold">{near.map((one) => one.batch.name).join(', ')}</span>
+            </Link>
+          </li>
+        ) : null}
+      </ul>
+    </section>
   );
 }
 

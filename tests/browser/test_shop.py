@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from decimal import Decimal
+
 from playwright.sync_api import Locator, expect
 
 from tests.browser.case import BrowserCase
@@ -57,11 +60,41 @@ class Shop(BrowserCase):
         bulgur = self.item("Bulgur wheat").get_by_label("Bulgur wheat, needed: where this comes from")
         expect(bulgur).to_be_visible()
         alone = bulgur.inner_text()
-        page.get_by_role("checkbox").check()
+        page.get_by_role("checkbox", name="Bowls, Sun 29 November").check()
         expect(page.get_by_role("heading", name="Shop for Bowls and Bowls", level=1)).to_be_visible()
         expect(bulgur).not_to_have_text(alone)
         # The trip stands in the address: a reload opens the same.
         page.reload()
-        expect(page.get_by_role("checkbox")).to_be_checked()
-        page.get_by_role("checkbox").uncheck()
+        expect(page.get_by_role("checkbox", name="Bowls, Sun 29 November")).to_be_checked()
+        page.get_by_role("checkbox", name="Bowls, Sun 29 November").uncheck()
         expect(bulgur).to_have_text(alone)
+
+    def test_what_it_costs_adds_up_and_stands_in_the_plan(self) -> None:
+        page = self.page
+        for food in (CHICKEN, "bulgur-wheat-dry"):
+            packs = [PackInput(name="bag", grams=400, price=3.1)]
+            save_supply(database(), self.who, reference_id(food), SupplyInput(packs=packs))
+        page.goto(f"/batches/{self.batch_id}/shop")
+        costs = page.get_by_role("region", name="What it costs")
+        expect(costs.get_by_role("rowheader", name="Packs to buy")).to_be_visible()
+        sums = costs.get_by_role("table", name="From packs to containers").get_by_role("row")
+        figures = [row.get_by_role("cell").inner_text().replace("\u2212", "-") for row in sums.all()]
+        paid, left, house, cooked, spare, held = (Decimal(figure) for figure in figures)
+        self.assertEqual((paid + left + house, cooked + spare), (cooked, held))
+        costs.get_by_label("What do you say a container costs?").fill("99")
+        expect(costs.get_by_text("more than that")).to_be_visible()
+        costs.get_by_role("button", name="What would make it cheaper?").click()
+        expect(costs.get_by_text("No cheaper food")).to_be_visible()
+        page.goto(f"/batches/{self.batch_id}?costs=true")
+        expect(page.get_by_label("What they cost")).to_be_checked()
+        expect(page.get_by_role("row", name="Ada Vance").first).to_contain_text(re.compile(r"\d\.\d\d"))
+
+    def test_with_or_without_what_is_not_for_the_pots(self) -> None:
+        page = self.page
+        page.goto(f"/batches/{self.batch_id}/shop")
+        expect(page.get_by_label("With what is added at eating")).to_be_checked()
+        page.get_by_label("With what is added at eating").uncheck()
+        page.get_by_label("With the extras of the clients’ days").check()
+        page.reload()
+        expect(page.get_by_label("With what is added at eating")).not_to_be_checked()
+        expect(page.get_by_label("With the extras of the clients’ days")).to_be_checked()

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import csv
 import io
+import uuid
 from collections import defaultdict
 from typing import Any
 
 from tests.api.case import API, ApiCase
 from tests.kitchens import CHICKEN, planned
 from tests.support import database
+from yantai.core.targets.targets import Figures
+from yantai.store import tables
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
 from yantai.work.pantry.reference import reference_id
@@ -140,3 +143,51 @@ class Shopping(ApiCase):
         path = f"{API}/batches/{plan['batch']['id']}/shopping"
         self.assertEqual(self.client.get(path, params={"with": str(reference_id(CHICKEN))}).status_code, 404)
         self.assertEqual(self.other_kitchen().get(path).status_code, 404)
+
+    def test_what_is_added_at_eating_is_bought_or_left_to_the_clients(self) -> None:
+        plan = self.plan()
+        part = plan["dishes"][0]["parts"][0]
+        place = {"kind": "place", "dish_id": plan["dishes"][0]["id"], "component_id": part["component_id"]}
+        plan = self.change(plan, {**place, "place": "at eating"})["plan"]
+        path = f"/batches/{plan['batch']['id']}/shopping"
+        component = next(one for one in plan["components"] if one["id"] == part["component_id"])
+        self.assertGreater(component["fresh_g"], 0)
+        bought = {item["name"]: item["grams"] for item in self.get(path)["items"]}
+        left = {item["name"]: item["grams"] for item in self.get(path, fresh=False)["items"]}
+        for line in component["lines"]:
+            if line["name"] != "Water":
+                elsewhere = sum(
+                    other["purchased_g"]
+                    for one in plan["components"] if one["id"] != component["id"]
+                    for other in one["lines"] if other["name"] == line["name"]
+                )  # fmt: skip
+                self.assertAlmostEqual(left.get(line["name"], 0), elsewhere, delta=0.1)
+                self.assertAlmostEqual(bought[line["name"]], elsewhere + line["purchased_g"], delta=0.1)
+
+    def test_extras_of_the_days_are_bought_for_as_many_days_as_there_are_containers(self) -> None:
+        """Two of the client's slots have containers for at most so many days: each day has its extra once."""
+        plan = self.plan()
+        row = plan["rows"][0]
+        with database().workspace(self.who.workspace_id) as session:
+            client = session.get_one(tables.Client, uuid.UUID(row["client_id"]))
+            day = tables.Day(
+                id=uuid.uuid4(), workspace_id=client.workspace_id, client_id=client.id, day_type=row["day_type"],
+                position=9, figures=Figures(protein_g=150),
+            )  # fmt: skip
+            session.add(day)
+            session.flush()
+            session.add(
+                tables.DayExtra(
+                    workspace_id=client.workspace_id, day_id=day.id, position=0,
+                    food_id=reference_id("almonds-raw"), grams=30,
+                )
+            )  # fmt: skip
+        days = max(
+            one["count"] for one in plan["rows"]
+            if (one["client_id"], one["day_type"]) == (row["client_id"], row["day_type"])
+        )  # fmt: skip
+        path = f"/batches/{plan['batch']['id']}/shopping"
+        self.assertNotIn("Almonds", {item["name"] for item in self.get(path)["items"]})
+        almonds = self.item(self.get(path, extras=True), "Almonds")
+        self.assertAlmostEqual(almonds["grams"], 30 * days)
+        self.assertEqual([need["component"] for need in almonds["needs"]], [f"extras of {row['client']}"])

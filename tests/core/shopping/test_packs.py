@@ -50,6 +50,10 @@ class Covering(unittest.TestCase):
             [(one.counts, one.left_g, one.cost_cents) for one in found], [((0, 1), 400, 210), ((2, 0), 0, 240)]
         )
 
+    def test_a_crumb_more_is_no_further_pack(self) -> None:
+        self.assertEqual(covering(1200.04, offers((400, 310)))[0].counts, (3,))
+        self.assertEqual(covering(1200.06, offers((400, 310)))[0].counts, (4,))
+
     def test_without_prices_it_is_the_least_left_over(self) -> None:
         (found,) = covering(900, offers((500, None), (400, 200)))
         self.assertEqual((found.counts, found.left_g, found.cost_cents), ((1, 1), 0, None))

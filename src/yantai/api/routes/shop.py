@@ -5,12 +5,13 @@ from __future__ import annotations
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Depends, Query
 from fastapi.responses import Response
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.shop import arrivals, house, trips
+from yantai.work.shop import arrivals, cheaper, costs, house, trips
 from yantai.work.shop import list as shopping
+from yantai.work.shop.demand import Wanted
 from yantai.work.shop.inputs import (
     ArrivalsInput,
     DivideInput,
@@ -24,6 +25,8 @@ from yantai.work.shop.inputs import (
 )
 from yantai.work.shop.views import (
     ArrivalView,
+    CheaperView,
+    CostView,
     EntryView,
     HouseChange,
     HouseView,
@@ -39,22 +42,47 @@ router = APIRouter(tags=["shop"])
 OtherBatches = Annotated[list[uuid.UUID], Query(alias="with", max_length=20, default_factory=list)]
 
 
+def get_wanted(*, fresh: bool = True, extras: bool = False) -> Wanted:
+    """What is bought beside what goes into the pots: parts added at eating, extras of the clients' days."""
+    return Wanted(fresh=fresh, extras=extras)
+
+
+WantedDep = Annotated[Wanted, Depends(get_wanted)]
+
+
 @router.get("/batches/{batch_id}/shopping")
 def read_shopping_list(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, now: NowDep
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
 ) -> ShoppingList:
     """What is to be bought for a batch and those bought for with it: each food once, in packs, by aisle."""
-    return shopping.read_list(database, who, batch_id, others, now)
+    return shopping.read_list(database, who, batch_id, others, wanted, now)
 
 
 @router.get("/batches/{batch_id}/shopping.csv")
 def export_shopping_list(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, now: NowDep
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
 ) -> Response:
     """The shopping list as CSV."""
-    content = shopping.export_csv(database, who, batch_id, others, now)
+    content = shopping.export_csv(database, who, batch_id, others, wanted, now)
     headers = {"Content-Disposition": 'attachment; filename="shopping.csv"'}
     return Response(content, media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.get("/batches/{batch_id}/costs")
+def read_costs(
+    batch_id: uuid.UUID,
+    database: DatabaseDep,
+    who: SignedInDep,
+    stated: Annotated[float | None, Query(ge=0, le=100_000)] = None,
+) -> CostView:
+    """What a batch costs, by food, component, container and client; a stated cost of a container is checked."""
+    return costs.read_costs(database, who, batch_id, stated)
+
+
+@router.get("/batches/{batch_id}/cheaper")
+def read_cheaper(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep) -> list[CheaperView]:
+    """Ways to make a batch cheaper, each solved: what saves most first."""
+    return cheaper.cheaper_ways(database, who, batch_id, now)
 
 
 @router.get("/house")

@@ -14,7 +14,7 @@ from yantai.core.portions.whole import WholeProgramme, solve_whole
 
 MOST_CHOICES = 3
 _NOISE_G = 0.05
-"""Weights are stored to the tenth of a gram: what is left over counts as less from half of that."""
+"""Weights are told to the tenth of a gram: half of that is nothing, of a need and of what is left over."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,7 +85,8 @@ def _least(need_g: float, offers: Sequence[PackOffer], prices: Sequence[int], mo
     grams = np.array([offer.covers_g for offer in offers])
     most = np.ceil(need_g / grams)
     rows = [grams]
-    low, high = [need_g], [need_g + most_left_g]
+    # For what rounds to nothing no further pack is bought.
+    low, high = [need_g - _NOISE_G], [need_g + most_left_g]
     counts = None
     aims = [np.array(prices, dtype=float), grams, np.ones(len(offers))] if prices else [grams, np.ones(len(offers))]
     for aim in aims:

@@ -95,7 +95,8 @@ class PriceSeen(Owned):
 class Trip(Owned):
     """A trip to the shops for some batches: what was to buy when it began, and what it cost.
 
-    `needed` are the grams to buy by food when it began, so that a plan that changes meanwhile is told.
+    `needed` are the grams to buy by food when it began, so that a plan that changes meanwhile is told; with what is
+    added at eating and the extras of clients' days, or without.
     """
 
     __tablename__ = "trip"
@@ -103,6 +104,8 @@ class Trip(Owned):
 
     started_at: Mapped[datetime]
     started_by: Mapped[str]
+    with_fresh: Mapped[bool] = mapped_column(server_default="true")
+    with_extras: Mapped[bool] = mapped_column(server_default="false")
     needed: Mapped[dict[str, float]] = mapped_column(JSONB)
     finished_at: Mapped[datetime | None]
     paid: Mapped[float | None] = mapped_column(Numeric(10, 2, asdecimal=False))

@@ -70,13 +70,22 @@ def reading(
 
 def read_view(session: Session, batch_id: uuid.UUID) -> PlanView:
     """What a batch shows, within `reading`."""
+    return read_views(session, [batch_id])[0]
+
+
+def read_views(session: Session, batch_ids: Sequence[uuid.UUID]) -> list[PlanView]:
+    """What some batches show, in that order, within `reading`: one query, however many there are."""
     batch, plan = tables.Batch, _plan_of(tables.Batch)
-    query = select(batch.packed_at, plan.c.view, plan.c.engine).join(plan, true()).where(batch.id == batch_id)
-    row = session.execute(query).one()
-    if row.packed_at is not None:
-        return _VIEW.from_json(_with_new_nutrients(json.loads(row.view)))
-    shown = _VIEW.from_text(row.view)
-    return replace(shown, batch=replace(shown.batch, engine_older=row.engine != ENGINE))
+    query = select(batch.id, batch.packed_at, plan.c.view, plan.c.engine).join(plan, true())
+    rows = {row.id: row for row in session.execute(query.where(batch.id.in_(batch_ids)))}
+    found = []
+    for row in (rows[batch_id] for batch_id in batch_ids):
+        if row.packed_at is not None:
+            found.append(_VIEW.from_json(_with_new_nutrients(json.loads(row.view))))
+        else:
+            shown = _VIEW.from_text(row.view)
+            found.append(replace(shown, batch=replace(shown.batch, engine_older=row.engine != ENGINE)))
+    return found
 
 
 def read_document(session: Session, batch_id: uuid.UUID) -> PlanDocument:

@@ -86,9 +86,12 @@ class StapleInput(Payload):
 
 
 class TripInput(Payload):
-    """The batches that are bought for in one trip."""
+    """The batches that are bought for in one trip. `fresh` are parts added at eating, `extras` those of the clients'
+    days: bought too, or not."""
 
     batches: list[uuid.UUID] = Field(min_length=1, max_length=20)
+    fresh: bool = True
+    extras: bool = False
 
 
 class PackBoughtInput(Payload):

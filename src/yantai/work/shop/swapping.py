@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy import select
@@ -76,56 +76,66 @@ def substitutes(
         if food is None:
             raise Missing("There is no such food in your pantry.")
         rules = workspace_rules(read_workspace(session))
-        loads = [loading.load(session, batch_id) for batch_id in batch_ids]
-        loads = [one for one in loads if _changes(one, food_id, food)]
-        met = {one.batch.id: _met(plans.compute(one)) for one in loads}
-        candidates = [
-            other
-            for other in _candidates(session, food, rules)
-            if not any(_kept_from(one, food_id, other) for one in loads)
-        ]
-        found = [
-            SubstituteView(
-                food_id=other.id,
-                name=other.name,
-                state=other.state,
-                grams=0,
-                detail=f"{_per_100g(other, rules)} per 100 g; {food.name} {_per_100g(food, rules)}",
-            )
-            for other in candidates
-        ]
+        of_batches = [loading.load(session, batch_id) for batch_id in batch_ids]
+        using = [one.batch.id for one in of_batches if _changes(one, food_id, food)]
+        candidates = _candidates(session, food, rules)
+        own = _per_100g(food, rules)
+        details = {other.id: f"{_per_100g(other, rules)} per 100 g; {food.name} {own}" for other in candidates}
+        ids = [other.id for other in candidates]
     offered: list[SubstituteView] = []
-    for one in found:
-        grams = [_tried(database, who, batch_id, met[batch_id], food_id, one.food_id, now) for batch_id in met]
-        known = [each for each in grams if each is not None]
-        if len(known) == len(grams):
-            offered.append(replace(one, grams=sum(known)))
+    for other_id in ids:
+        trials = [tried(database, who, batch_id, food_id, other_id, now) for batch_id in using]
+        found = [each for each in trials if each is not None]
+        if found and len(found) == len(trials):
+            offered.append(
+                SubstituteView(
+                    food_id=other_id,
+                    name=found[0].name,
+                    state=found[0].state,
+                    grams=sum(each.grams for each in found),
+                    detail=details[other_id],
+                )
+            )
         if len(offered) == MOST_OFFERED:
             break
     return offered
 
 
-def _tried(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, met: set[uuid.UUID], food_id: uuid.UUID,
-    other_id: uuid.UUID, now: datetime,
-) -> float | None:  # fmt: skip
-    """What a batch needs of another food [g as purchased], None where a container would miss its target then."""
+@dataclass(frozen=True, kw_only=True)
+class Trial:
+    """Another food in a plan: what is needed of it then [g as purchased]."""
+
+    name: str
+    state: str
+    grams: float
+
+
+def tried(
+    database: Database, who: SignedIn, batch_id: uuid.UUID, food_id: uuid.UUID, other_id: uuid.UUID, now: datetime
+) -> Trial | None:
+    """Another food in the place of one in a batch; None where a container would miss its target then, or somebody who
+    gets it must avoid it. Nothing of it is kept."""
     with database.trial(who.workspace_id) as session:
         before = loading.load(session, batch_id)
         other = session.get_one(tables.Food, other_id)
+        met = _met(plans.compute(before))
+        changes = _changes(before, food_id, other)
+        if not changes or _kept_from(before, food_id, other):
+            return None
         try:
-            after, _ = apply_changes(session, who, before, _changes(before, food_id, other), now, confirmed=False)
+            after, _ = apply_changes(session, who, before, changes, now, confirmed=False)
             computed = plans.compute(after)
         except (WorkError, CoreError):
             return None
         if not met <= _met(computed):
             return None
-        return sum(
+        grams = sum(
             sized.purchased_g
             for component in computed.components
             for line, sized in zip(component.lines, computed.need(component).lines, strict=True)
             if line.food_id == other.id
         )
+        return Trial(name=other.name, state=other.state, grams=grams)
 
 
 def _met(computed: plans.Computed) -> set[uuid.UUID]:

@@ -31,6 +31,7 @@ from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import local_day, told_time
 from yantai.work.pantry.ledger import LEAST_G, note_price
 from yantai.work.shop.aisles import usual_place
+from yantai.work.shop.demand import Wanted
 from yantai.work.shop.house import add_lot, take_back_act
 from yantai.work.shop.inputs import BoughtInput, LotInput, TillInput, TripEntryInput, TripInput
 from yantai.work.shop.list import list_of
@@ -64,12 +65,13 @@ def start(database: Database, who: SignedIn, payload: TripInput, now: datetime) 
         Missing: one of the batches is not here.
         Invalid: one of them is being bought for already.
     """
-    wanted = list(dict.fromkeys(payload.batches))
+    batch_ids = list(dict.fromkeys(payload.batches))
+    wanted = Wanted(fresh=payload.fresh, extras=payload.extras)
     with stored.reading(database, who, lambda _: None) as session:
-        found = list_of(session, wanted, local_day(session, now))
+        found = list_of(session, batch_ids, wanted, local_day(session, now))
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         for batch_id, trip in open_trips(session).items():
-            if batch_id in wanted:
+            if batch_id in batch_ids:
                 name = next(batch.name for batch in found.batches if batch.id == batch_id)
                 raise Invalid(
                     f"“{name}” is being bought for already, by {trip.started_by} since "
@@ -80,11 +82,13 @@ def start(database: Database, who: SignedIn, payload: TripInput, now: datetime) 
             workspace_id=who.workspace_id,
             started_at=now,
             started_by=who.name,
+            with_fresh=payload.fresh,
+            with_extras=payload.extras,
             needed={str(item.food_id): round(item.to_buy_g, 3) for item in found.items if item.to_buy_g},
         )
         session.add(trip)
         session.flush()
-        for batch_id in wanted:
+        for batch_id in batch_ids:
             session.add(tables.TripBatch(workspace_id=who.workspace_id, trip_id=trip.id, batch_id=batch_id))
         session.flush()
         return keep(_brief(session, trip))
@@ -319,7 +323,8 @@ def _view(session: Session, trip: tables.Trip, today: date) -> TripView:
         return _SHOWN.from_json(trip.shown)
     states = _states(session, trip)
     batch_ids = _batch_ids(session, trip)
-    found = list_of(session, batch_ids, today) if batch_ids else _NOTHING
+    wanted = Wanted(fresh=trip.with_fresh, extras=trip.with_extras)
+    found = list_of(session, batch_ids, wanted, today) if batch_ids else _NOTHING
     names = _food_names(session, states.values(), trip)
     # What was bought instead of a food stands at the food that it is, once the plans have that.
     baskets = {state.bought.food: state for state in states.values() if state.bought is not None}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from dataclasses import dataclass
 from datetime import date, datetime
+from typing import Literal
 
 from yantai.core.shopping.house import Entry, Keeping
 from yantai.work.recipes.views import ProposalView
@@ -21,11 +22,12 @@ class ShoppedBatch:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NeedView:
-    """A line of a component that needs a food: grams as purchased [g]."""
+    """A line of a component that needs a food [g as purchased]; an extra of a client's day has no component."""
 
     line_id: uuid.UUID
     batch_id: uuid.UUID
     batch: str
+    component_id: uuid.UUID | None
     component: str
     grams: float
 
@@ -348,3 +350,108 @@ class SubstituteView:
     state: str
     grams: float
     detail: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineCost:
+    """What a food costs in one component [g as purchased]."""
+
+    component_id: uuid.UUID | None
+    component: str
+    grams: float
+    cost: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoodCost:
+    """What a food costs a batch: the used share of packs and lots.
+
+    `paid` is what the packs cost that are to be bought, `left` what of them is left over and stays in the house;
+    `from_house` is what was in the house already. `unpriced_g` are grams of which no price is known.
+    """
+
+    food_id: uuid.UUID
+    name: str
+    grams: float
+    used: float
+    paid: float
+    left: float
+    from_house: float
+    unpriced_g: float
+    lines: list[LineCost]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ComponentCost:
+    """What a component costs: all of it, and 100 g of what is cooked."""
+
+    component_id: uuid.UUID
+    name: str
+    cost: float
+    per_100g: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RowCost:
+    """What the containers of a class cost: all of them, and each one, from `each_low` to `each_high` by a hundredth."""
+
+    row_id: uuid.UUID
+    client_id: uuid.UUID
+    client: str
+    dish: str
+    slot: str
+    day_type: str
+    count: int
+    cost: float
+    each_low: float
+    each_high: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClientCost:
+    """What a client's containers cost."""
+
+    client_id: uuid.UUID
+    name: str
+    containers: int
+    cost: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CostView:
+    """What a batch costs: `used` is what is cooked, in containers and spare; `paid` what packs to be bought cost.
+
+    Foods add up to `used`, rows and `spare` too, clients to what is in containers: to the hundredth. `check` says
+    whether a stated cost of a container multiplies back to the total, "" where none was stated.
+    """
+
+    used: float
+    in_containers: float
+    spare: float
+    paid: float
+    left: float
+    from_house: float
+    per_container: float | None
+    per_100g_protein: float | None
+    foods: list[FoodCost]
+    components: list[ComponentCost]
+    rows: list[RowCost]
+    clients: list[ClientCost]
+    without_price: list[str]
+    check: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CheaperView:
+    """A way to make a batch cheaper, solved: every container that meets its target still does.
+
+    `kind` is food (another in the place of one) or together (bought with another batch, whose id is `with_id`).
+    """
+
+    kind: Literal["food", "together"]
+    title: str
+    detail: str
+    saving: float
+    food_id: uuid.UUID | None
+    other_id: uuid.UUID | None
+    with_id: uuid.UUID | None

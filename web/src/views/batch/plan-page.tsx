@@ -6,12 +6,14 @@ import { useShortcut } from '~/lib/keys';
 import { whatMoved } from '~/lib/moved';
 import { usePhone } from '~/lib/use-media';
 import { Button } from '~/parts/button';
+import { Tick } from '~/parts/field';
 import { Guard } from '~/parts/guard';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { Actions } from '~/views/batch/actions';
 import { type Aside, AsidePanel, addressOf, panelOf } from '~/views/batch/aside-panel';
 import { FillSheet } from '~/views/batch/fill/fill-sheet';
+import { CostsShown, useRowCosts } from '~/views/batch/frame/costs';
 import type { PlanSearch } from '~/views/batch/frame/search';
 import { type Stage, StageLine } from '~/views/batch/frame/stage-line';
 import { usePlan } from '~/views/batch/frame/use-plan';
@@ -48,8 +50,14 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
       ...(view ? { view } : {}),
       ...(other ? { other } : {}),
       ...(search.panel ? { panel: search.panel } : {}),
+      ...(search.costs ? { costs: search.costs } : {}),
     });
+  const showCosts = (shown: boolean) => {
+    const { costs: _, ...rest } = search;
+    go(shown ? { ...rest, costs: true } : rest);
+  };
   const aside = panelOf(search.panel);
+  const costs = useRowCosts(batchId, desk.plan.data?.batch.version ?? 0, search.costs === true);
   const setAside = (next: Aside) => {
     const { panel: _, ...rest } = search;
     go(next.show === 'settle' ? rest : { ...rest, panel: addressOf(next) });
@@ -66,7 +74,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
     aside.show === 'component' ? plan.components.find((component) => component.id === aside.id) : undefined;
   const stage: Stage = aside.show === 'brief' ? 'brief' : aside.show === 'weigh' ? 'weigh' : 'plan';
   return (
-    <>
+    <CostsShown value={costs}>
       <StageLine
         plan={plan}
         at={stage}
@@ -88,7 +96,12 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
             value={search.view ?? CONTAINERS}
             onValueChange={(chosen) => setView(VIEWS.find(({ view }) => view === chosen)?.view)}
           >
-            <ViewChoice />
+            <div className="mb-2 flex flex-wrap items-center justify-between gap-x-4">
+              <ViewChoice />
+              {search.view === undefined ? (
+                <Tick label="What they cost" checked={search.costs === true} onChange={showCosts} />
+              ) : null}
+            </div>
             <Tabs.Content value={search.view ?? CONTAINERS} tabIndex={-1}>
               {search.view === 'days' ? (
                 <Guard what="The days">
@@ -174,7 +187,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
         </div>
       </Page>
       <DoubtDialog desk={desk} />
-    </>
+    </CostsShown>
   );
 }
 
@@ -187,7 +200,7 @@ const VIEWS: { view: PlanSearch['view']; label: string }[] = [
 
 function ViewChoice() {
   return (
-    <Tabs.List aria-label="What of the plan is shown" className="mb-2 flex flex-wrap gap-x-1">
+    <Tabs.List aria-label="What of the plan is shown" className="flex flex-wrap gap-x-1">
       {VIEWS.map(({ view, label }) => (
         <Tabs.Trigger
           key={label}

@@ -6,6 +6,7 @@ const need = (batch: string, component: string) => ({
   line_id: `${batch}${component}`,
   batch_id: batch,
   batch,
+  component_id: component,
   component,
   grams: 100,
 });

@@ -2,6 +2,7 @@ import { between, day, exactGrams, slotName, weight, wholeNumber } from '~/lib/f
 import { unitCount, unitWord } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
 import { usePrinting } from '~/lib/use-media';
+import { useCostOf } from '~/views/batch/frame/costs';
 import type { Plan } from '~/views/batch/frame/use-plan';
 import { type Row, reasonWords } from '~/views/batch/plan/columns';
 import { type DishPart, partsOf, placeWords } from '~/views/batch/plan/dishes';
@@ -107,7 +108,10 @@ export function FillSheet({ plan }: { plan: Plan }) {
                       />
                     </td>
                   ))}
-                  <td className="figures py-1.5 text-right align-top text-lg">{exactGrams(row.total_g)}</td>
+                  <td className="figures py-1.5 text-right align-top text-lg">
+                    {exactGrams(row.total_g)}
+                    <RowCost id={row.id} />
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -121,6 +125,12 @@ export function FillSheet({ plan }: { plan: Plan }) {
       ))}
     </div>
   );
+}
+
+/** What one container costs, where that is shown. */
+function RowCost({ id }: { id: string }) {
+  const cost = useCostOf(id);
+  return cost ? <span className="block text-xs">{cost}</span> : null;
 }
 
 /** Who must not eat something is filled first, while tools and hands are clean. */

@@ -1,6 +1,7 @@
 import { type ReactNode, useRef, useState } from 'react';
 import { grams } from '~/lib/format';
 import { stepOf, unitOf } from '~/lib/schools';
+import { useCostOf } from '~/views/batch/frame/costs';
 import type { Change, Plan } from '~/views/batch/frame/use-plan';
 import { type Column, columnName, isShut, type Row } from '~/views/batch/plan/columns';
 import { partOf } from '~/views/batch/plan/dishes';
@@ -30,6 +31,7 @@ export function EditableCell(props: CellProps) {
   const cell =
     column.kind === 'cell' ? row.cells.find((one) => one.component_id === column.componentId) : undefined;
   const held = cell && (cell.limit === 'pinned' || cell.limit === 'left out');
+  const cost = useCostOf(row.id);
   if (column.kind === 'none') return <td className="border-r border-steel bg-bench/60" />;
   const edges = column.kind === 'target' ? frozenRight(column.nutrient) : 'border-r border-steel';
   return (
@@ -38,6 +40,7 @@ export function EditableCell(props: CellProps) {
         <td className="figures border-r border-steel px-1.5 text-right align-top">
           <span className="block pt-1.5 text-muted">{grams(row.total_g)}</span>
           <Was value={moved.get(`${row.id}/total`)} narrow />
+          {cost ? <span className="block text-xs leading-tight">{cost}</span> : null}
         </td>
       ) : null}
       <td className={`p-0 align-top ${edges} ${held ? 'hatched' : ''}`}>

@@ -10,7 +10,9 @@ import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { showProblem } from '~/parts/show-problem';
 import { Why } from '~/parts/why';
+import { readTrip } from '~/views/batch/frame/search';
 import { StageLine } from '~/views/batch/frame/stage-line';
+import { CostSection } from '~/views/batch/shop/costs';
 import { shoppingQuery } from '~/views/batch/shop/queries';
 import { listText, oldWords, packWords, sections, shopOf, takeWords } from '~/views/batch/shop/words';
 import { planQuery } from '~/views/batches/queries';
@@ -23,20 +25,27 @@ type List = Schemas['ShoppingList'];
 /** What is to be bought for a batch, and for others in the same trip, in the order one walks a shop. */
 export function ShopPage() {
   const { batchId } = useParams({ from: '/inside/batches/$batchId/shop' });
-  const { with: others = [] } = useSearch({ from: '/inside/batches/$batchId/shop' });
+  const search = useSearch({ from: '/inside/batches/$batchId/shop' });
+  const others = search.with ?? [];
+  const wanted = { with: others, fresh: search.fresh ?? true, extras: search.extras ?? false };
   const navigate = useNavigate();
   const plan = useQuery(planQuery(batchId));
   const list = useQuery({
-    ...shoppingQuery(batchId, plan.data?.batch.version, others),
+    ...shoppingQuery(batchId, plan.data?.batch.version, wanted),
     placeholderData: (before) => before,
   });
   const start = useMutation({
     mutationFn: () =>
-      write(call('post', '/api/v1/trips', { body: { batches: [batchId, ...others] } }), {
-        about: 'trips',
-        words: ['A trip to the shops'],
-        href: `/batches/${batchId}/shop`,
-      }),
+      write(
+        call('post', '/api/v1/trips', {
+          body: { batches: [batchId, ...others], fresh: wanted.fresh, extras: wanted.extras },
+        }),
+        {
+          about: 'trips',
+          words: ['A trip to the shops'],
+          href: `/batches/${batchId}/shop`,
+        },
+      ),
     onSuccess: ({ id }) => navigate({ to: '/trips/$tripId', params: { tripId: id } }),
     onError: showProblem,
   });
@@ -50,13 +59,15 @@ export function ShopPage() {
       () => toast.success('The list is copied as text.'),
       () => toast.error('This browser lets nothing be copied here. Print the list, or take the CSV.'),
     );
-  const takeAlong = (id: string, along: boolean) =>
+  const set = (part: typeof search) =>
     void navigate({
       to: '/batches/$batchId/shop',
       params: { batchId },
-      search: { with: along ? [...others, id] : others.filter((one) => one !== id) },
+      search: readTrip({ ...search, ...part }),
       replace: true,
     });
+  const takeAlong = (id: string, along: boolean) =>
+    set({ with: along ? [...others, id] : others.filter((one) => one !== id) });
   return (
     <>
       <StageLine
@@ -92,7 +103,11 @@ export function ShopPage() {
             <Button onClick={() => void copy()}>Copy as text</Button>
             <a
               className={buttonClass()}
-              href={`/api/v1/batches/${batchId}/shopping.csv?${new URLSearchParams(others.map((id) => ['with', id]))}`}
+              href={`/api/v1/batches/${batchId}/shopping.csv?${new URLSearchParams([
+                ...others.map((id) => ['with', id]),
+                ['fresh', String(wanted.fresh)],
+                ['extras', String(wanted.extras)],
+              ])}`}
               download
             >
               CSV
@@ -102,6 +117,18 @@ export function ShopPage() {
         }
       >
         <Trip list={list.data} batchId={batchId} along={others} onTake={takeAlong} />
+        <div className="print:hidden mb-3 flex flex-wrap gap-x-6">
+          <Tick
+            label="With what is added at eating"
+            checked={wanted.fresh}
+            onChange={(fresh) => set({ fresh: fresh ? undefined : false } as typeof search)}
+          />
+          <Tick
+            label="With the extras of the clients’ days"
+            checked={wanted.extras}
+            onChange={(extras) => set({ extras: extras || undefined } as typeof search)}
+          />
+        </div>
         {items.length === 0 ? (
           <Empty title="Nothing to buy">
             <p>Everything of it is in the pan, or no container needs anything yet.</p>
@@ -119,6 +146,7 @@ export function ShopPage() {
         {sections(items).map((section) => (
           <Section key={section.title} {...section} />
         ))}
+        <CostSection batchId={batchId} version={plan.data.batch.version} />
       </Page>
     </>
   );
@@ -279,7 +307,7 @@ function Needs({ item }: { item: Item }) {
     <table className="w-full">
       <tbody>
         {item.needs.map((need) => (
-          <tr key={need.line_id} className="border-t border-steel">
+          <tr key={need.line_id + need.batch_id} className="border-t border-steel">
             <th scope="row" className="py-1 text-left font-normal">
               {need.component}
               {batches > 1 ? <span className="text-muted"> of {need.batch}</span> : null}

@@ -17,6 +17,7 @@ from tests.core.examples import food, keeps
 from yantai.core.cooking.components import Component, Line, rounds
 from yantai.core.cooking.liquids import boil_off
 from yantai.core.cooking.scaling import Scalable, factor_for, factor_for_packs, scaled
+from yantai.core.cooking.surely import sure_factor
 from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.cooking.yields import YieldRange, YieldSource, balance_yield, yield_factor
 from yantai.core.errors import CoreError, OutOfRange
@@ -29,6 +30,7 @@ from yantai.core.planning.portioning import School, check_portioning
 from yantai.core.portions import Cell, Container
 from yantai.core.portions.demand import Demand
 from yantai.core.quantities import Quantity
+from yantai.core.shopping.money import share_out, used_cents
 from yantai.core.shopping.packs import PackOffer, covering
 from yantai.core.targets.days import DAY_LIMITS, Day
 from yantai.core.targets.suggestions import Person, Sex, suggest
@@ -95,6 +97,10 @@ BOUNDS: list[Bound] = [
     ("dishes", "takes_g", lambda x: Part(component=RICE, share=1, takes_g=x), 1, 1_000_000),
     ("dishes", "takes", lambda x: Dish(parts={}, groups={"grain": x}), 1, 20),  # type: ignore[dict-item]
     ("plan", "buffer_share", lambda x: plan(WITH_RICE, (), buffer_share=x), 0, 0.5),
+    ("surely", "sure_share", lambda x: sure_factor(100, 90, x), 0.5, 0.995),
+    ("money", "total_cents", lambda x: share_out(x, [1]), 0, 10**12),  # type: ignore[arg-type]
+    ("money", "weight", lambda x: share_out(1, [x]), 0, 1e12),
+    ("money", "bought_g", lambda x: used_cents(1, 0, x), 1e-9, 1e9),
     ("components", "purchased_g", lambda x: replace(LINE, purchased_g=x), 0, 1_000_000),
     ("components", "retained_share", lambda x: replace(LINE, retained_share=x), 0, 1),
     ("components", "pieces", lambda x: Component(name="Rice", lines=(LINE,), pieces=x), 1, 10_000),  # type: ignore[arg-type]
@@ -136,7 +142,7 @@ ELSEWHERE = {
 class Bounds(unittest.TestCase):
     def test_on_the_bound_is_taken_and_beyond_it_refused(self) -> None:
         for module, field, make, low, high in BOUNDS:
-            whole = field in ("count", "rank", "pieces")
+            whole = field in ("count", "rank", "pieces", "total_cents")
             with self.subTest(module=module, field=field):
                 make(low)
                 make(high)

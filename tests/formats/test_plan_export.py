@@ -15,10 +15,11 @@ from yantai.formats.plan_result import compute_plan
 
 FULL: dict[str, Any] = {
     "format": "yantai-plan",
-    "version": 3,
+    "version": 4,
     "name": "Every field",
     "step_g": 5.0,
     "buffer_share": 0.03,
+    "sure_share": 0.9,
     "sharing": "ranked",
     "leftover": "spread",
     "components": [
@@ -243,6 +244,7 @@ def exported(document: PlanDocument) -> PlanDocument:
         told,
         step_g=document.step_g,
         buffer_share=document.buffer_share,
+        sure_share=document.sure_share,
         sharing=document.sharing,
         leftover=document.leftover,
         steps=document.steps,

@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from yantai.core.cooking.components import METHODS, Component, Line, LineRole, Role
 from yantai.core.cooking.liquids import MAXIMUM_COOK_MIN, Lid, boil_off
+from yantai.core.cooking.surely import LEAST_SURE, MOST_SURE
 from yantai.core.cooking.weighing import impossible
 from yantai.core.cooking.yields import TAKEN_UP, YieldRange, YieldSource
 from yantai.core.errors import CoreError
@@ -26,7 +27,7 @@ from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_
 from yantai.core.targets.targets import Target, Tolerance
 from yantai.formats.figures import with_figures
 
-NEWEST = 3
+NEWEST = 4
 MOST_COMPONENTS = 60
 MOST_DISHES = 12
 MOST_CONTAINERS = 5000
@@ -247,13 +248,15 @@ class DocumentContainers(DocumentModel):
 
 class PlanDocument(DocumentModel):
     """One batch: what is cooked, and for whom. Version 2 adds what rounding leaves open, whose targets they are, and
-    the steps; version 3 the dishes, with parts, groups and places. What an earlier version says means the same."""
+    the steps; version 3 the dishes, with parts, groups and places; version 4 how sure it shall be that pots suffice.
+    What an earlier version says means the same."""
 
     format: Literal["yantai-plan"]
-    version: Literal[1, 2, 3]
+    version: Literal[1, 2, 3, 4]
     name: Name = "Plan"
     step_g: Annotated[float, Field(ge=0.1, le=100)] = 1
     buffer_share: Annotated[float, Field(ge=0, le=0.5)] = 0
+    sure_share: Annotated[float, Field(ge=LEAST_SURE, le=MOST_SURE)] | None = None
     sharing: Sharing = Sharing.FAIR
     leftover: Leftover = Leftover.KEEP
     components: Annotated[list[DocumentComponent], Field(min_length=1, max_length=MOST_COMPONENTS)]

@@ -137,6 +137,7 @@ def compute_plan(document: PlanDocument) -> PlanResult:
             classes,
             step_g=document.step_g,
             buffer_share=document.buffer_share,
+            sure_share=document.sure_share,
             sharing=document.sharing,
             leftover=document.leftover,
         )

@@ -95,7 +95,7 @@ class Imports(ApiCase):
 
     def test_steps_and_what_rounding_leaves_open_come_in_and_go_out_as_they_are(self) -> None:
         document = json.loads(self.document())
-        self.assertEqual(document["version"], 3)
+        self.assertEqual(document["version"], 4)
         self.assertEqual([step["temperature_c"] for step in document["steps"]], [200])
         document["steps"][0]["component"] = document["components"][0]["key"]
         yogurt = document["components"][2]["ingredients"][0]
@@ -122,8 +122,8 @@ class Imports(ApiCase):
         for containers in first["containers"]:
             del containers["dish"]
         self.assertEqual(self.grams(self.take(json.dumps(first))["batch_id"]), self.grams(str(self.batch_id)))
-        refused = self.take(json.dumps(document | {"version": 4, "colour": 1}), status=422)
-        self.assert_fault(refused, "/version", "version 4 of the format, and this application reads up to 3")
+        refused = self.take(json.dumps(document | {"version": 5, "colour": 1}), status=422)
+        self.assert_fault(refused, "/version", "version 5 of the format, and this application reads up to 4")
 
     def test_another_kitchen_makes_the_clients_and_says_what_it_does_not_know(self) -> None:
         text = self.document()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 import uuid
 from collections import defaultdict
 from typing import Any
@@ -191,3 +192,34 @@ class Shopping(ApiCase):
         almonds = self.item(self.get(path, extras=True), "Almonds")
         self.assertAlmostEqual(almonds["grams"], 30 * days)
         self.assertEqual([need["component"] for need in almonds["needs"]], [f"extras of {row['client']}"])
+
+    def test_how_sure_the_packs_suffice_and_what_one_more_or_fewer_does(self) -> None:
+        """Against a normal distribution written down here: a pot is log-normal, its low end the 1 % quantile."""
+        plan = self.plan()
+        self.packs(CHICKEN, ("tray", 400, 3.1))
+        pot = next(one for one in plan["components"] if one["name"] == "Chicken")
+        item = self.item(self.shopping(plan), "Chicken thigh, skinless")
+        self.assertEqual([one["packs"] for one in item["enough"]], [-1, 0, 1])
+        sigma = math.log(pot["cooked_g"] / pot["cooked_low_g"]) / 2.326
+        for one in item["enough"]:
+            cooked = pot["cooked_g"] * one["grams"] / item["grams"]
+            z = math.log(cooked / pot["needed_g"]) / sigma
+            self.assertAlmostEqual(one["share"], (1 + math.erf(z / math.sqrt(2))) / 2, places=6)
+        self.assertEqual(self.item(self.shopping(plan), "Salt, table")["enough"], [])
+
+    def test_surer_is_more_raw_and_the_pot_says_so(self) -> None:
+        plan = self.plan()
+        head = {name: plan["batch"][name] for name in ("name", "cook_on", "step_g", "buffer_share")}
+        sure = self.change(plan, {"kind": "batch", **head, "buffer_share": 0, "sure_share": 0.95})["plan"]
+        for before, after in zip(plan["components"], sure["components"], strict=True):
+            if after["enough"] is None:
+                continue
+            self.assertAlmostEqual(after["enough"], 0.95, places=6, msg=after["name"])
+            self.assertLess(before["enough"], 0.95)
+            sigma = math.log(after["cooked_g"] / after["cooked_low_g"]) / 2.326
+            self.assertAlmostEqual(after["cooked_g"], after["needed_g"] * math.exp(1.644854 * sigma), delta=0.1)
+        self.assertTrue(any(one["enough"] for one in sure["components"]))
+        grams = [[[cell["grams"] for cell in row["cells"]] for row in one["rows"]] for one in (plan, sure)]
+        self.assertEqual(grams[0], grams[1])
+        refused = self.change(sure, {"kind": "batch", **head, "sure_share": 1.0}, status=422)
+        self.assert_fault(refused, "/changes/0/sure_share", "0.995")

@@ -51,7 +51,8 @@ def learn(prior: YieldRange, measured: Sequence[float]) -> Learned:
     (A. Gelman et al., Bayesian Data Analysis, 3rd edition, section 2.5, with weights in place of counts.) The
     weights come from the distance to the median of the measurements and the prior, so one mistyped weighing
     hardly moves it. The mean is a weighted mean with weights of 0 or more, so it lies between prior and data;
-    as pans come in, the prior's part goes to nothing. The range is that of the next pan: ± 2.326 √(variance + s²).
+    as pans come in, the prior's part goes to nothing. The range is that of the next pan: ± 2.326 √(variance + s²), with
+    s as it is for so few pans.
 
     Raises:
         OutOfRange: a measured yield is none.
@@ -72,7 +73,7 @@ def learn(prior: YieldRange, measured: Sequence[float]) -> Learned:
     weights = tuple(_huber(abs(x - middle) / reach) for x in logs)
     own, of_prior = sum(weights) / pan**2, 1 / spread**2
     learned = (mean * of_prior + sum(w * x for w, x in zip(weights, logs, strict=True)) / pan**2) / (own + of_prior)
-    half = RANGE_Z * math.sqrt(1 / (own + of_prior) + pan**2)
+    half = RANGE_Z * math.sqrt(1 / (own + of_prior) + _next_pan(logs) ** 2)
     return Learned(
         count=len(logs),
         estimate=YieldRange(
@@ -87,13 +88,23 @@ def learn(prior: YieldRange, measured: Sequence[float]) -> Learned:
     )
 
 
-def _pan_to_pan(logs: Sequence[float]) -> float:
+def _pan_to_pan(logs: Sequence[float], of_few: float = 1.0) -> float:
     """Standard deviation between pans: the kitchen's own, robustly, blended with `PAN_TO_PAN`."""
     if len(logs) < 2:
         return PAN_TO_PAN
     # 1.4826 turns the median absolute deviation of a normal into its standard deviation.
-    own = 1.4826 * statistics.median(abs(x - statistics.median(logs)) for x in logs)
+    own = of_few * 1.4826 * statistics.median(abs(x - statistics.median(logs)) for x in logs)
     return math.sqrt((PAN_TO_PAN_WEIGHT * PAN_TO_PAN**2 + len(logs) * own**2) / (PAN_TO_PAN_WEIGHT + len(logs)))
+
+
+_OF_FEW = {2: 1.196, 3: 1.495, 4: 1.363, 5: 1.206, 6: 1.200, 7: 1.140, 8: 1.129, 9: 1.107}
+
+
+def _next_pan(logs: Sequence[float]) -> float:
+    """By how much the next pan will spread: the median absolute deviation of few values comes out low, and is made good
+    (C. Croux and P. J. Rousseeuw, Time-efficient algorithms for two highly robust estimators of scale, 1992)."""
+    count = len(logs)
+    return _pan_to_pan(logs, _OF_FEW.get(count, count / (count - 0.8)))
 
 
 def _huber(deviations: float) -> float:

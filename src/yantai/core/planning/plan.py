@@ -7,6 +7,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from yantai.core.cooking.surely import sure_factor
 from yantai.core.errors import require_range
 from yantai.core.foods.edible import purchased_g
 from yantai.core.planning.cells import Asked
@@ -144,12 +145,15 @@ def plan(
     *,
     step_g: float = 1.0,
     buffer_share: float = 0.0,
+    sure_share: float | None = None,
     sharing: Sharing = Sharing.FAIR,
     leftover: Leftover = Leftover.KEEP,
 ) -> Plan:
     """Compute a batch of one or several dishes.
 
-    Pans whose raw amounts are free are cooked to the need plus `buffer_share` of it (tasting, spill).
+    Pans whose raw amounts are free are cooked to the need plus `buffer_share` of it (tasting, spill); with `sure_share`
+    to so much more that what cooks suffices with this probability, however its yield comes out (`cooking.surely`). What
+    is counted in pieces suffices by its number.
     A weighed component is never portioned beyond its weight, whichever dishes take from it: `sharing` says who goes
     short when the containers would take more. `leftover` says what becomes of what the weighed components hold beyond
     the need.
@@ -165,7 +169,7 @@ def plan(
     keys = tuple(tuple(dishes[each.dish].parts) for each in classes)
     needs = {
         key: replace(
-            _need(key, dishes, asked.equal_g, _by_dish(key, dishes, classes, solved), buffer_share),
+            _need(key, dishes, asked.equal_g, _by_dish(key, dishes, classes, solved), buffer_share, sure_share),
             stays_over=any(part.school is School.EQUAL_SPLIT for part in _parts(key, dishes).values())
             or (part.weighed and leftover is Leftover.SPREAD),
         )
@@ -212,6 +216,7 @@ def _need(
     equal_g: Mapping[PartKey, float],
     by_dish_g: Mapping[str, float],
     buffer_share: float,
+    sure_share: float | None,
 ) -> ComponentNeed:
     parts = _parts(key, dishes)
     part = next(iter(parts.values()))
@@ -228,6 +233,8 @@ def _need(
         to_cook_g = _to_cook_g(parts.values(), as_needed_g, aside_g, buffer_share) + fresh_g
         if not to_cook_g:
             return _nothing_needed(part, by_dish_g)
+        if sure_share is not None and not part.is_counted:
+            to_cook_g *= sure_factor(component.expected_g, component.expected_low_g, sure_share)
         factor = to_cook_g / component.cooked_g
         if part.whole_pans:
             factor = math.ceil(factor - 1e-9)

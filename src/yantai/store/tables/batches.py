@@ -52,6 +52,7 @@ class Batch(Owned):
     cook_on: Mapped[date]
     step_g: Mapped[float]
     buffer_share: Mapped[float] = mapped_column(share())
+    sure_share: Mapped[float | None] = mapped_column(share())
     sharing: Mapped[Sharing] = word(Sharing, default="fair")
     leftover: Mapped[Leftover] = word(Leftover, default="keep")
     version: Mapped[int] = mapped_column(default=1)

@@ -84,6 +84,7 @@ _FIELDS: Mapping[str, str] = {
     "cook_on": "cooked on",
     "step_g": "step of the scale",
     "buffer_share": "for tasting and spill",
+    "sure_share": "how sure the pots suffice",
     "sharing": "shared",
     "leftover": "leftovers",
 }
@@ -253,7 +254,7 @@ def _value(name: str, value: Any) -> str:
         return exact_weight(value)
     if name in ("capacity_ml", "tub_ml"):
         return f"{value:,.0f} ml"
-    if name == "buffer_share":
+    if name in ("buffer_share", "sure_share"):
         return f"{100 * value:.4g} %"
     if name == "rank":
         return str(value + 1)

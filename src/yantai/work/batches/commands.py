@@ -325,11 +325,12 @@ def _batch(desk: Desk, change: SetBatch) -> list[Change]:
         cook_on=batch.cook_on,
         step_g=batch.step_g,
         buffer_share=batch.buffer_share,
+        sure_share=batch.sure_share,
         sharing=batch.sharing,
         leftover=batch.leftover,
     )
     batch.name, batch.cook_on = change.name, change.cook_on
-    batch.step_g, batch.buffer_share = change.step_g, change.buffer_share
+    batch.step_g, batch.buffer_share, batch.sure_share = change.step_g, change.buffer_share, change.sure_share
     batch.sharing, batch.leftover = change.sharing, change.leftover
     return [before]
 

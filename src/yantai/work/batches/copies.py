@@ -42,6 +42,7 @@ def _copied(session: Session, who: SignedIn, loaded: loading.Loaded, payload: Co
         cook_on=payload.cook_on,
         step_g=like.step_g,
         buffer_share=like.buffer_share,
+        sure_share=like.sure_share,
         sharing=like.sharing,
         leftover=like.leftover,
         version=1,

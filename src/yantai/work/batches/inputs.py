@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, Field
 
+from yantai.core.cooking.surely import LEAST_SURE, MOST_SURE
 from yantai.core.planning.dishes import HELPING_RANGE, TUB_RANGE_ML
 from yantai.core.planning.plan import Leftover
 from yantai.core.planning.portioning import Place, School
@@ -22,6 +23,7 @@ from yantai.work.recipes.inputs import (
 STEP_G = Range(0.1, 100, "g")
 """The step of the kitchen's scale."""
 BUFFER_SHARE = Range(0, 0.5, "of the need")
+SURE_SHARE = Range(LEAST_SURE, MOST_SURE, "of the times")
 """What is cooked beyond the need, for tasting and spill."""
 
 
@@ -54,6 +56,7 @@ class BatchInput(Payload):
     dishes: Annotated[list[DishInput], Field(max_length=MOST_DISHES)]
     step_g: Annotated[Number, STEP_G] = 5
     buffer_share: Annotated[Number, BUFFER_SHARE] = 0.03
+    sure_share: Annotated[Number | None, SURE_SHARE] = None
 
 
 class CopyInput(Payload):
@@ -277,6 +280,7 @@ class SetBatch(Payload):
     cook_on: date
     step_g: Annotated[Number, STEP_G]
     buffer_share: Annotated[Number, BUFFER_SHARE]
+    sure_share: Annotated[Number | None, SURE_SHARE] = None
     sharing: Sharing = Sharing.FAIR
     leftover: Leftover = Leftover.KEEP
 

@@ -35,6 +35,7 @@ def create_batch(database: Database, who: SignedIn, payload: BatchInput) -> Plan
             cook_on=payload.cook_on,
             step_g=payload.step_g,
             buffer_share=payload.buffer_share,
+            sure_share=payload.sure_share,
             version=1,
             changed_by=who.name,
         )

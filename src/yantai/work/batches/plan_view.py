@@ -9,6 +9,7 @@ from dataclasses import asdict, replace
 
 from yantai.core.cooking.components import rounds
 from yantai.core.cooking.doubts import Doubt
+from yantai.core.cooking.surely import enough_share, spread
 from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.cooking.yields import YieldSource
 from yantai.core.foods.allergens import conflicts
@@ -78,6 +79,7 @@ def plan_view(computed: Computed) -> PlanView:
             cook_on=batch.cook_on,
             step_g=batch.step_g,
             buffer_share=batch.buffer_share,
+            sure_share=batch.sure_share,
             sharing=batch.sharing,
             leftover=batch.leftover,
             version=batch.version,
@@ -191,6 +193,14 @@ def _cautions(computed: Computed) -> list[str]:
     return found
 
 
+def _enough(need: ComponentNeed) -> float | None:
+    """With which probability a pot suffices; None where that is known, or is a number of pieces."""
+    part, needed_g = need.part, need.needed_g + need.fresh_g
+    if part.weighed or part.is_counted or not needed_g or not spread(need.cooked_g, need.cooked_low_g):
+        return None
+    return enough_share(need.cooked_g, need.cooked_low_g, needed_g)
+
+
 def _component_view(computed: Computed, component: tables.Component) -> PlanComponentView:
     need, larder = computed.need(component), computed.loaded.larder
     part = need.part.portioned if need.part.packed_raw else need.part.component
@@ -222,6 +232,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         pieces=component.pieces,
         makes=_makes(need),
         piece_g=need.part.one_g if need.part.is_counted else part.piece_g,
+        enough=_enough(need),
         over_g=computed.plan.over_g.get(str(component.id), 0.0),
         rounds=in_rounds[0],
         round_g=in_rounds[1],

@@ -100,6 +100,7 @@ def solve_batch(batch: tables.Batch, dishes: Mapping[str, core.Dish], classes: S
         classes,
         step_g=batch.step_g,
         buffer_share=batch.buffer_share,
+        sure_share=batch.sure_share,
         sharing=batch.sharing,
         leftover=batch.leftover,
     )

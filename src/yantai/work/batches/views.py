@@ -36,7 +36,8 @@ class BatchBrief:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatchHead:
-    """A batch without its figures. `engine_older` says that an earlier engine computed them."""
+    """A batch without its figures. `engine_older` says that an earlier engine computed them; `sure_share` is how sure
+    it shall be that its pots suffice, None where nothing but a flat share comes on top."""
 
     id: uuid.UUID
     name: str
@@ -54,6 +55,7 @@ class BatchHead:
     put_away_at: datetime | None
     deleted_at: datetime | None
     engine_older: bool = False
+    sure_share: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,7 +133,8 @@ class PlanComponentView:
     `needed_g` is what all dishes take of its pot, `fresh_g` what is added of it at eating. `pieces` are those of the
     lines as written, `makes` what the batch makes of it; `piece_g` one piece or built unit. `over_g` is what found no
     place in the containers although all of it was to go there; nothing is `to_weigh` of what no pot gives to any
-    container. What is `packed_raw` is cooked later, as `kit_text` says.
+    container. What is `packed_raw` is cooked later, as `kit_text` says. `enough` is the probability that the pot
+    suffices, None where it is weighed, counted, or its weight does not spread.
     """
 
     id: uuid.UUID
@@ -168,6 +171,7 @@ class PlanComponentView:
     weighing: WeighingView | None
     doubts: list[CauseView]
     allergens: list[str]
+    enough: float | None = None
     caution: str | None
 
 

@@ -141,6 +141,7 @@ _NAMES = {
     "purchased_g": "the raw weight",
     "capacity_ml": "the container's capacity",
     "buffer_share": "the extra for tasting and spill",
+    "sure_share": "how sure it is that the pots suffice",
     "gross_g": "the weight on the scale",
     "vessel_g": "the vessel's weight",
     "measured_g": "the cooked weight",

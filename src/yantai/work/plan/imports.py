@@ -162,6 +162,7 @@ class _Taking:
             cook_on=payload.cook_on,
             step_g=document.step_g,
             buffer_share=document.buffer_share,
+            sure_share=document.sure_share,
             sharing=document.sharing.value,
             leftover=document.leftover.value,
             version=1,

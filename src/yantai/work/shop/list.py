@@ -3,25 +3,26 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import date, datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yantai.core.cooking.surely import enough_share
 from yantai.core.shopping.packs import PackOffer, Packs, covering, covers_g
 from yantai.formats import shopping_csv
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
-from yantai.work.batches.views import BatchBrief, PlanView
+from yantai.work.batches.views import BatchBrief, PlanComponentView, PlanView
 from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import local_day
 from yantai.work.pantry.ledger import LEAST_G, is_old
 from yantai.work.shop.aisles import aisle_of
 from yantai.work.shop.demand import House, Wanted, needs_of, packs_of
-from yantai.work.shop.views import ItemView, NeedView, PackCount, PacksView, ShoppedBatch, ShoppingList
+from yantai.work.shop.views import EnoughView, ItemView, NeedView, PackCount, PacksView, ShoppedBatch, ShoppingList
 
 _DRAINED = "canned-drained"
 
@@ -60,9 +61,10 @@ def list_of(session: Session, batch_ids: Sequence[uuid.UUID], wanted: Wanted, to
     going_on, over = read_trips(session)
     house = House(session, listed, plans, coming_first(near, plans, over))
     packs = packs_of(session, listed)
+    pots = {component.id: component for plan in plans for component in plan.components}
     ordered = sorted(listed, key=lambda key: (aisle_of(foods[key]).order, foods[key].name, foods[key].state))
     items = [
-        _item(foods[key], listed[key], packs.get(key, []), house, asked=key not in staples, today=today)
+        _item(foods[key], listed[key], packs.get(key, []), house, pots, asked=key not in staples, today=today)
         for key in ordered
     ]
     costs = [item.choices[0].cost for item in items if item.choices and item.choices[0].cost is not None]
@@ -141,7 +143,14 @@ def open_others(session: Session, batch_ids: Sequence[uuid.UUID]) -> list[BatchB
 
 
 def _item(
-    food: tables.Food, needs: list[NeedView], packs: list[tables.Pack], house: House, *, asked: bool, today: date
+    food: tables.Food,
+    needs: list[NeedView],
+    packs: list[tables.Pack],
+    house: House,
+    pots: Mapping[uuid.UUID, PlanComponentView],
+    *,
+    asked: bool,
+    today: date,
 ) -> ItemView:
     aisle = aisle_of(food)
     grams = sum(need.grams for need in needs)
@@ -149,6 +158,7 @@ def _item(
     in_house_g = sum(one.grams for one in in_house)
     to_buy_g = grams - in_house_g if grams - in_house_g >= LEAST_G else 0.0
     offers = offers_of(packs)
+    choices = covering(to_buy_g, offers)
     return ItemView(
         food_id=food.id,
         name=food.name,
@@ -164,9 +174,32 @@ def _item(
         in_house=in_house,
         held=house.held(food.id),
         to_buy_g=to_buy_g,
-        choices=[_packs_view(packs, offers, found, today) for found in covering(to_buy_g, offers)],
+        choices=[_packs_view(packs, offers, found, today) for found in choices],
+        enough=_enough(needs, pots, choices[0], offers, in_house_g) if choices else [],
         by_net=food.state == _DRAINED and any(not pack.drained_g for pack in packs),
     )
+
+
+def _enough(
+    needs: Sequence[NeedView],
+    pots: Mapping[uuid.UUID, PlanComponentView],
+    chosen: Packs,
+    offers: Sequence[PackOffer],
+    in_house_g: float,
+) -> list[EnoughView]:
+    """How sure the only pot of a food suffices with the chosen packs, and with one of the smallest more or fewer."""
+    pot = pots.get(needs[0].component_id) if len(needs) == 1 and needs[0].component_id else None
+    if pot is None or pot.enough is None:
+        return []
+    taken = [offer.covers_g for offer, count in zip(offers, chosen.counts, strict=True) if count]
+    bought_g = sum(offer.covers_g * count for offer, count in zip(offers, chosen.counts, strict=True))
+    found = []
+    for packs in (-1, 0, 1):
+        grams = in_house_g + bought_g + packs * min(taken)
+        factor = grams / needs[0].grams
+        share = enough_share(pot.cooked_g * factor, pot.cooked_low_g * factor, pot.needed_g + pot.fresh_g)
+        found.append(EnoughView(packs=packs, grams=grams, share=share))
+    return found
 
 
 def offers_of(packs: Sequence[tables.Pack]) -> tuple[PackOffer, ...]:

@@ -78,12 +78,22 @@ class HeldView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class EnoughView:
+    """How sure the pot of a food suffices with the packs of a choice, one more (`packs` 1) or one fewer (-1)."""
+
+    packs: int
+    grams: float
+    share: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ItemView:
     """A food of a list [g as purchased]: what is needed of it, what of that is in the house, and what is to buy.
 
     The first of `choices` costs least, each further one leaves less over; a food without packs, or of which nothing is
     to buy, has none. `by_net`: it is drained, and the drained weight of a pack is not known, so the net weight is
-    counted. `ask_staple`: it is used by the spoon, and nobody has said yet whether it is always in the house.
+    counted. `ask_staple`: it is used by the spoon, and nobody has said yet whether it is always in the house. `enough`
+    is told of a food that goes into one pot alone, whose yield spreads: the rest of the pot follows it in proportion.
     """
 
     food_id: uuid.UUID
@@ -101,6 +111,7 @@ class ItemView:
     held: list[HeldView]
     to_buy_g: float
     choices: list[PacksView]
+    enough: list[EnoughView]
     by_net: bool
 
 

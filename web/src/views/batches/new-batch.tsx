@@ -3,8 +3,9 @@ import { Link, useNavigate } from '@tanstack/react-router';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
 import { type Schemas, toProblem } from '~/api/client';
-import { day, plural, slotName } from '~/lib/format';
+import { day, percent, plural, slotName } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
+import { oddsWords } from '~/lib/odds';
 import { useDraft } from '~/lib/use-draft';
 import { useIsHere } from '~/lib/use-is-here';
 import { call, write } from '~/offline/writes';
@@ -51,6 +52,9 @@ export function NewBatch() {
   );
 }
 
+/** What a new batch is cooked with; the form says so, and its Brief changes it. */
+const SURE = 0.9;
+const ON_TOP = 0.03;
 const DRAFT = 'new-batch';
 const MOST_DISHES = 12;
 const LISTED = new Intl.ListFormat('en-GB');
@@ -132,7 +136,8 @@ function BatchForm({
       cook_on: cookOn,
       dishes: dishes.map((dish) => ({ recipe_id: dish.recipeId, name: '', eaters: eatersOf(dish) })),
       step_g: 5,
-      buffer_share: 0.03,
+      buffer_share: ON_TOP,
+      sure_share: SURE,
     });
   };
 
@@ -161,6 +166,10 @@ function BatchForm({
           fault={faultAt('/cook_on')}
         />
       </div>
+      <p className="text-sm text-muted">
+        So much is cooked that each pot suffices {oddsWords(SURE)}, however its yield comes out, with{' '}
+        {percent(ON_TOP)} on top for tasting and spill. The Brief of the batch changes both.
+      </p>
       <div className="relative overflow-x-auto rounded-xl border border-steel bg-sheet">
         <table className="w-full">
           <caption className="sr-only">Who eats, and how many containers</caption>

@@ -26,6 +26,7 @@ const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   held: [],
   to_buy_g: 500,
   choices: [],
+  enough: [],
   by_net: false,
   ...of,
 });

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useRef, useState } from 'react';
 import { type Problem, type Schemas, toProblem } from '~/api/client';
 import { readNumber } from '~/lib/numbers';
+import { oddsWords } from '~/lib/odds';
 import { Button } from '~/parts/button';
 import { Choice } from '~/parts/choice';
 import { Field } from '~/parts/field';
@@ -83,17 +84,20 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
   const [cookOn, setCookOn] = useState(batch.cook_on);
   const [step, setStep] = useState(String(batch.step_g));
   const [buffer, setBuffer] = useState(String(Math.round(batch.buffer_share * 1000) / 10));
+  const [sure, setSure] = useState(
+    batch.sure_share == null ? '' : String(Math.round(batch.sure_share * 1000) / 10),
+  );
   const [sharing, setSharing] = useState(batch.sharing as Brief['sharing']);
   const [leftover, setLeftover] = useState(batch.leftover as Brief['leftover']);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const [stepTyped, bufferTyped] = [readNumber(step), readNumber(buffer)];
+  const [stepTyped, bufferTyped, sureTyped] = [readNumber(step), readNumber(buffer), readNumber(sure)];
   const fault = (field: string) => problem?.errors?.find((one) => one.pointer.endsWith(`/${field}`))?.message;
-  const typed = JSON.stringify([name, cookOn, step, buffer, sharing, leftover]);
+  const typed = JSON.stringify([name, cookOn, step, buffer, sure, sharing, leftover]);
   const latest = useRef(typed);
   latest.current = typed;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    if (stepTyped.fault || bufferTyped.fault) return;
+    if (stepTyped.fault || bufferTyped.fault || sureTyped.fault) return;
     const refused = await desk.change(() => [
       {
         kind: 'batch',
@@ -101,6 +105,7 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
         cook_on: cookOn,
         step_g: stepTyped.value ?? 0,
         buffer_share: (bufferTyped.value ?? 0) / 100,
+        sure_share: sureTyped.value === null ? null : sureTyped.value / 100,
         sharing,
         leftover,
       },
@@ -144,6 +149,20 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
           disabled={closed}
           onChange={(event) => setBuffer(event.target.value)}
           fault={bufferTyped.fault ?? fault('buffer_share')}
+        />
+        <Field
+          label="How sure each pot suffices"
+          hint={
+            sure.trim() && sureTyped.value
+              ? `So much raw that each pot suffices ${oddsWords(sureTyped.value / 100)}, however its yield comes out. Empty: as its yield is expected, every other time.`
+              : 'Empty: each pot is cooked as its yield is expected, and comes out short every other time but for what is on top.'
+          }
+          unit="%"
+          inputMode="decimal"
+          value={sure}
+          disabled={closed}
+          onChange={(event) => setSure(event.target.value)}
+          fault={sureTyped.fault ?? fault('sure_share')}
         />
         <Choice
           label="When a pot is short"

@@ -4,6 +4,7 @@ import { FoodPicker } from '~/food/food-picker';
 import { Composition, MacroLine } from '~/food/macros';
 import { YieldRibbon } from '~/food/yield-ribbon';
 import { exactWeight, grams, moment, percent, plural, weight, yieldAndLoss } from '~/lib/format';
+import { oddsWords } from '~/lib/odds';
 import { massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
 import { Notice } from '~/parts/notice';
@@ -251,7 +252,11 @@ function Chain({ component }: { component: Component }) {
     [
       measured ? 'Cooked, weighed' : 'Cooked, expected',
       `${about}${grams(component.cooked_g)}`,
-      measured ? '' : `${grams(component.cooked_low_g)} to ${weight(component.cooked_high_g)}`,
+      measured
+        ? ''
+        : `${grams(component.cooked_low_g)} to ${weight(component.cooked_high_g)}${
+            component.enough == null ? '' : `; enough ${oddsWords(component.enough)}`
+          }`,
     ],
     ['In containers', grams(component.needed_g), ''],
     [

@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router'
 import { toast } from 'sonner';
 import type { Schemas } from '~/api/client';
 import { day, plural, price, weight } from '~/lib/format';
+import { oddsWords } from '~/lib/odds';
 import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Tick } from '~/parts/field';
@@ -244,6 +245,7 @@ function Line({ item }: { item: Item }) {
           {item.to_buy_g && !item.buy_early ? keepWords(item) : ''}
           {item.by_net ? '; what the can drains to is not known, so its net weight is counted' : ''}
         </p>
+        <Enough item={item} />
         {item.in_house.map((one) => (
           <p key={one.lot_id} className="text-sm text-muted">
             {weight(one.grams)} from the {one.place}
@@ -275,6 +277,18 @@ function Line({ item }: { item: Item }) {
         )}
       </span>
     </li>
+  );
+}
+
+/** How sure the pot suffices with these packs, and what one more or one fewer changes. */
+function Enough({ item: { enough } }: { item: Item }) {
+  const [fewer, chosen, more] = enough;
+  if (!chosen || !fewer || !more) return null;
+  return (
+    <p className="text-sm text-muted">
+      {weight(chosen.grams)}: enough {oddsWords(chosen.share)}; with one pack fewer {oddsWords(fewer.share)},
+      with one more {oddsWords(more.share)}
+    </p>
   );
 }
 

@@ -18,6 +18,7 @@ const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   held: [],
   to_buy_g: of.grams ?? 681.2,
   choices: [],
+  enough: [],
   by_net: false,
   ...of,
 });

@@ -119,7 +119,8 @@ def database() -> Database:
 
 
 def settings(*, demo: bool = False) -> Settings:
-    return Settings(database_url=database().engine.url.render_as_string(hide_password=False), demo=demo)
+    url = database().engine.url.render_as_string(hide_password=False)
+    return Settings(database_url=url, demo=demo, hosts="testserver 127.0.0.1")
 
 
 def new_email() -> str:

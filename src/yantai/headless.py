@@ -8,14 +8,20 @@ from pathlib import Path
 from typing import Annotated, Any
 
 import typer
+from pydantic import BaseModel
 
 from yantai.formats.plan_document import BadPlan, PlanDocument, read_plan
 from yantai.formats.plan_result import PlanResult, compute_plan, fill_sheet_csv
+from yantai.formats.shopping_document import ShoppingDocument
 
 BAD_FILE = 2
 """Exit code of a file that cannot be computed."""
 
-SCHEMAS: dict[str, type[PlanDocument] | type[PlanResult]] = {"plan": PlanDocument, "plan-result": PlanResult}
+SCHEMAS: dict[str, type[BaseModel]] = {
+    "plan": PlanDocument,
+    "plan-result": PlanResult,
+    "shopping": ShoppingDocument,
+}
 
 cli = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False)
 

@@ -6,6 +6,7 @@ import json
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
+from fastapi.testclient import TestClient
 from sqlalchemy import text
 
 from tests.api.case import API, ApiCase, food_id
@@ -87,6 +88,12 @@ class EveryWish(ApiCase):
                     self.send("POST", f"/trips/{going_on['id']}/finished", {})
             return Wish("POST", "/trips", {"batches": [str(self.batch.batch.id)]})
 
+        def device() -> str:
+            asked = {"helper": "Ravi", "address": "https://192.0.2.7:8765"}
+            code = self.send("POST", "/pairings", asked, status=201)["code"]
+            TestClient(self.app).post(f"{API}/session/paired", json={"code": code})
+            return str(next(one["id"] for one in self.get("/devices") if one["is_helper"]))
+
         def survey() -> str:
             return str(self.send("POST", "/surveys", status=202)["id"])
 
@@ -146,6 +153,12 @@ class EveryWish(ApiCase):
             "answer_staple": lambda: Wish(
                 "PUT", f"/house/staples/{food_id(CHICKEN)}", {"is_always_there": True}, {"is_always_there": False}
             ),
+            "start_pairing": lambda: Wish(
+                "POST", "/pairings", {"helper": "Ravi", "address": "https://192.0.2.7:8765"},
+                {"helper": "Ana", "address": "https://192.0.2.7:8765"},
+            ),
+            "end_device": lambda: Wish("POST", f"/devices/{device()}/ended"),
+            "order_aisles": lambda: Wish("PUT", "/aisles", {"aisles": ["meat"]}, {"aisles": ["frozen"]}),
             "start_trip": start,
             "note_on_trip": lambda: Wish(
                 "POST", f"/trips/{trip()}/entries",
@@ -172,7 +185,7 @@ class EveryWish(ApiCase):
                 .all()
                 for name, table in Base.metadata.tables.items()
                 if "workspace_id" in table.c and name != "receipt"
-            }
+            } | {"aisles": session.scalars(text("SELECT aisles FROM workspace")).all()}
 
     def take_up(self) -> None:
         """What the next wish changes is what is there by now."""

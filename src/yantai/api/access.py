@@ -16,9 +16,10 @@ from limits.strategies import MovingWindowRateLimiter
 
 from yantai.core.speaking import speak
 from yantai.settings import Settings
-from yantai.store.database import Database
+from yantai.store.database import Database, limit_to
+from yantai.work.accounts.pairing import SHOP
 from yantai.work.accounts.sessions import resume
-from yantai.work.common.errors import NotSignedIn
+from yantai.work.common.errors import NotAllowed, NotSignedIn
 from yantai.work.common.who import Sent, SignedIn
 
 COOKIE = "yantai_session"
@@ -87,26 +88,55 @@ def get_account(request: Request, database: DatabaseDep, now: NowDep) -> SignedI
     return who
 
 
+AccountDep = Annotated[SignedIn, Depends(get_account)]
+"""Whoever is signed in, whatever they may do."""
+
+
 async def get_signed_in(who: Annotated[SignedIn, Depends(get_account)]) -> SignedIn:
     """The same, and sentences speak in the units of this person from here on.
 
     It is a coroutine, so that it runs in the request's own task: the thread of the route starts from its context.
     """
     speak(who.units)
+    if who.rights is not None:
+        raise NotAllowed("This phone was paired to shop, and may do no more. Ask the coach for the rest.")
+    limit_to(None)
     return who
 
 
 SignedInDep = Annotated[SignedIn, Depends(get_signed_in)]
 
 
-async def get_sender(
-    request: Request,
-    who: SignedInDep,
-    idempotency_key: Annotated[
-        uuid.UUID | None, Header(description="Made by the caller: what is sent with it is made once.")
-    ] = None,
-) -> SignedIn:
-    """The same, with the id that a wish was sent with."""
+async def get_shopper(who: Annotated[SignedIn, Depends(get_account)]) -> SignedIn:
+    """Somebody who may shop: a coach, or a helper whose phone was paired for it."""
+    speak(who.units)
+    if who.rights is not None and SHOP not in who.rights:
+        raise NotAllowed("This phone was not paired to shop. Ask the coach for another code.")
+    # What the database lets a helper do, it lets their transactions do.
+    limit_to(who.rights)
+    return who
+
+
+ShopperDep = Annotated[SignedIn, Depends(get_shopper)]
+
+
+IdempotencyKey = Annotated[
+    uuid.UUID | None,
+    Header(alias="idempotency-key", description="Made by the caller: what is sent with it is made once."),
+]
+
+
+async def get_sender(request: Request, who: SignedInDep, idempotency_key: IdempotencyKey = None) -> SignedIn:
+    """The same as a coach, with the id that a wish was sent with."""
+    return await _sent(request, who, idempotency_key)
+
+
+async def get_shopping_sender(request: Request, who: ShopperDep, idempotency_key: IdempotencyKey = None) -> SignedIn:
+    """The same as somebody who may shop, with the id that a wish was sent with."""
+    return await _sent(request, who, idempotency_key)
+
+
+async def _sent(request: Request, who: SignedIn, idempotency_key: uuid.UUID | None) -> SignedIn:
     if idempotency_key is None:
         return who
     asked = f"{request.method} {request.url.path}?{request.url.query}\n"
@@ -116,3 +146,5 @@ async def get_sender(
 
 SenderDep = Annotated[SignedIn, Depends(get_sender)]
 """Who is signed in, where something is written: what came with an id is made once."""
+ShoppingSenderDep = Annotated[SignedIn, Depends(get_shopping_sender)]
+"""The same for somebody who may shop."""

@@ -9,6 +9,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlsplit
 
 import structlog
 from fastapi import APIRouter, FastAPI, Request, Response
@@ -70,7 +71,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.events = BatchEvents(app.state.database.engine)
     app.state.sign_in_limit = SignInLimit()
     app.add_middleware(GZipMiddleware, minimum_size=1000)
-    app.add_middleware(_Guard)
+    app.add_middleware(_Guard, hosts=settings.host_names)
     problems.install(app)
     app.add_exception_handler(WrongOrigin, _wrong_origin)
     app.add_exception_handler(TooManyAttempts, _too_many)
@@ -96,10 +97,12 @@ def _operation_id(route: APIRoute) -> str:
 
 
 class _Guard:
-    """Bounds the body of a request, answers our own faults, adds the security headers to every answer, and logs it."""
+    """Answers to its own names only and to pages from here, bounds the body of a request, answers our own faults, adds
+    the security headers to every answer, and logs it."""
 
-    def __init__(self, app: ASGIApp) -> None:
+    def __init__(self, app: ASGIApp, hosts: frozenset[str]) -> None:
         self.app = app
+        self.hosts = hosts
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -122,7 +125,7 @@ class _Guard:
             await send(message)
 
         request = Request(scope)
-        app = _refusal(request) or self.app
+        app = _stranger(request, self.hosts) or _refusal(request) or self.app
         try:
             await app(scope, receive, send_with_headers)
         except Exception as error:
@@ -133,6 +136,33 @@ class _Guard:
         finally:
             took_ms = round((time.perf_counter() - began) * 1000, 1)
             log.info("answered", method=request.method, path=request.url.path, status=status, took_ms=took_ms)
+
+
+def _stranger(request: Request, hosts: frozenset[str]) -> Response | None:
+    """Why a request is not answered: it asks for another name, or comes from a page of another."""
+    host = request.headers.get("host", "").casefold()
+    if _name(host) not in hosts:
+        return problems.problem(
+            421,
+            "wrong-host",
+            "Not the name of this server",
+            f"This server does not answer to “{host[:80]}”. Open it by the address that it told when it was started.",
+        )
+    origin = request.headers.get("origin")
+    if request.method in ("GET", "HEAD", "OPTIONS") or origin is None or urlsplit(origin).netloc.casefold() == host:
+        return None
+    return problems.problem(
+        403,
+        "wrong-origin",
+        "Not from this page",
+        f"A page of “{origin[:80]}” sent this. Open the page of this server and do it there.",
+    )
+
+
+def _name(host: str) -> str:
+    """The name of a host without its port."""
+    name, _, port = host.rpartition(":")
+    return name if name and port.isdigit() else host
 
 
 def _refusal(request: Request) -> Response | None:

@@ -64,6 +64,7 @@ STATUS: dict[type[errors.WorkError], tuple[int, str, str]] = {
     errors.Stale: (409, "stale", "Changed in another window"),
     errors.Doubtful: (409, "doubtful", "Is this right?"),
     errors.Closed: (409, "closed", "Packed"),
+    errors.NotAllowed: (403, "not-allowed", "Not for helpers"),
     errors.NotSignedIn: (401, "not-signed-in", "Not signed in"),
 }
 

@@ -43,6 +43,27 @@ _PACKS: dict[str, list[_Pack]] = {
 _DRAINED_G = {"chickpeas-canned-drained": 240, "white-cannellini-beans-canned-drained": 240}
 
 
+_EARLIER: dict[str, list[tuple[float, int]]] = {
+    "ground-turkey-93-lean-raw": [(2.7, 95), (2.9, 60), (3.0, 34)],
+    "greek-yogurt-plain-low-fat": [(1.7, 90), (1.95, 45)],
+    "egg-whole-raw": [(2.2, 110), (2.4, 70), (2.75, 30)],
+    "rice-white-long-grain-dry": [(1.9, 100), (2.0, 50)],
+    "zucchini-with-skin-raw": [(1.6, 80), (1.8, 50), (2.4, 20)],
+}
+"""What the smallest pack of a food cost so many days ago."""
+
+
+def priced_before(today: date) -> list[tuple[str, PackInput]]:
+    """What packs cost in the months before, in the order in which it was seen."""
+    found = []
+    for key, prices in _EARLIER.items():
+        name, grams, _, shop, _ = _PACKS[key][0]
+        for price, ago in prices:
+            seen = today - timedelta(days=ago)
+            found.append((key, PackInput(name=name, grams=grams, price=price, shop=shop, seen_on=seen)))
+    return sorted(found, key=lambda one: str(one[1].seen_on))
+
+
 def priced(today: date) -> dict[str, list[PackInput]]:
     """The packs of foods by their reference, with the days on which their prices were seen."""
     return {

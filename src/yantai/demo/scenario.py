@@ -5,8 +5,9 @@ from __future__ import annotations
 import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
+from yantai.core.shopping.trip import TripEvent
 from yantai.demo.house import STAPLES, in_the_house
-from yantai.demo.market import priced
+from yantai.demo.market import priced, priced_before
 from yantai.demo.schools import school_days
 from yantai.demo.sunday import EATEN, at_hand, bowls, egg_bake, lentil_pot, more_clients
 from yantai.demo.weeks import COOKED, SHORT_PAN, CookDay
@@ -30,6 +31,7 @@ from yantai.work.batches.inputs import (
     Vessel,
     Weigh,
 )
+from yantai.work.batches.lists import list_batches
 from yantai.work.batches.make import create_batch
 from yantai.work.batches.views import PlanComponentView, PlanView
 from yantai.work.clients.clients import save_client
@@ -45,7 +47,16 @@ from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput, S
 from yantai.work.recipes.recipes import list_recipes, save_recipe
 from yantai.work.recipes.views import RecipeView
 from yantai.work.shop.house import answer_staple, put_in
-from yantai.work.shop.inputs import LotsInput, StapleInput
+from yantai.work.shop.inputs import (
+    BoughtInput,
+    LotsInput,
+    PackBoughtInput,
+    StapleInput,
+    TillInput,
+    TripEntryInput,
+    TripInput,
+)
+from yantai.work.shop.trips import finish, note, read_trip, start
 from yantai.work.surveys.surveys import answer_recipe, start_survey
 
 DEMO_EMAIL = "tamsin@port-alder.example"
@@ -71,6 +82,8 @@ def load_demo(database: Database, today: date | None = None) -> None:
     save_settings(database, who, WorkspaceInput(vessels=_vessels(), daily_aims=aims, currency="EUR"))
     for food in _own_foods():
         save_food(database, who, food, None)
+    for key, pack in priced_before(today):
+        save_supply(database, who, reference_id(key), SupplyInput(packs=[pack]))
     for key, packs in priced(today).items():
         save_supply(database, who, reference_id(key), SupplyInput(packs=packs))
     clients = {client.name: save_client(database, who, client, None) for client in [*_clients(), *more_clients()]}
@@ -105,7 +118,36 @@ def load_demo(database: Database, today: date | None = None) -> None:
     put_in(database, who, LotsInput(lots=in_the_house(today)), datetime.combine(today, time(7), UTC))
     for key in STAPLES:
         answer_staple(database, who, reference_id(key), StapleInput(is_always_there=True), datetime.now(UTC))
+    bought = next(batch for batch in list_batches(database, who) if batch.name == BOUGHT)
+    _shopped(database, who, bought.id, datetime.combine(today, time(8), UTC))
     _ask_who_can_eat_what(database, who)
+
+
+BOUGHT = "Egg bakes Monday"
+"""The batch that was bought for this morning."""
+
+
+def _shopped(database: Database, who: SignedIn, batch_id: uuid.UUID, began: datetime) -> None:
+    """A trip that is over: all that has packs was bought as the list said, one price was another, and it was paid."""
+    trip = start(database, who, TripInput(batches=[batch_id]), began)
+    found = read_trip(database, who, trip.id, began)
+    paid = 0.0
+    for minutes, item in enumerate(found.shopping.items, start=1):
+        if not item.choices or item.choices[0].cost is None:
+            continue
+        packs = [
+            PackBoughtInput(name=one.name, grams=one.grams, count=one.count, price=one.price, shop=one.shop)
+            for one in item.choices[0].packs
+        ]
+        grams = sum(pack.grams * pack.count for pack in packs)
+        entry = TripEntryInput(
+            item=item.food_id,
+            event=TripEvent.BOUGHT,
+            bought=BoughtInput(food_id=item.food_id, grams=grams, packs=packs),
+        )
+        note(database, who, trip.id, entry, began + timedelta(minutes=minutes))
+        paid += item.choices[0].cost
+    finish(database, who, trip.id, TillInput(paid=round(paid + 0.35, 2)), began + timedelta(minutes=40))
 
 
 def _sunday_at_the_boathouse(

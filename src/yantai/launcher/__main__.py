@@ -42,7 +42,7 @@ def main() -> int:
     compute = commands.add_parser("compute", help="compute a plan document (docs/formats) and print the result")
     compute.add_argument("file", help="a plan document; - reads standard input")
     compute.add_argument("--csv", action="store_true", help="print the fill sheet instead")
-    schema = commands.add_parser("schema", help="print the JSON schema of a document: plan, plan-result")
+    schema = commands.add_parser("schema", help="print the JSON schema of a document: plan, plan-result, shopping")
     schema.add_argument("name")
     arguments = parser.parse_args()
     try:

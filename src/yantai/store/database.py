@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 
 from sqlalchemy import Connection, Engine, create_engine, event, make_url, text
@@ -13,7 +14,9 @@ from sqlalchemy.orm import Session, SessionTransaction
 WORKSPACE = "app.workspace_id"
 SIGN_IN_EMAIL = "app.sign_in_email"
 SESSION_HASH = "app.session_hash"
+PAIRING_HASH = "app.pairing_hash"
 LOADING_REFERENCE = "app.loading_reference"
+RIGHTS = "app.rights"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,6 +42,17 @@ class Limits:
 
 UNHURRIED = Limits(statement_s=0, idle_s=0)
 """For migrations and loading: a statement may take as long as it takes, but none waits long for a lock."""
+
+
+_RIGHTS: ContextVar[frozenset[str] | None] = ContextVar("rights", default=None)
+
+
+def limit_to(rights: frozenset[str] | None) -> None:
+    """Let transactions do no more than these rights say from here on, in this task and those it starts; None lifts it.
+
+    The policies of the tables keep to it.
+    """
+    _RIGHTS.set(rights)
 
 
 class UnsafeRole(Exception):
@@ -100,6 +114,12 @@ class Database:
             yield session
 
     @contextmanager
+    def pairing(self, code_hash: str) -> Iterator[Session]:
+        """A transaction that sees the pairing with this hash of a code, whose workspace is yet unknown."""
+        with self._transaction({PAIRING_HASH: code_hash}) as session:
+            yield session
+
+    @contextmanager
     def loading_reference(self) -> Iterator[Session]:
         """A transaction that may write the shared reference rows."""
         with self._transaction({LOADING_REFERENCE: "on"}) as session:
@@ -141,5 +161,7 @@ def enter_workspace(session: Session, workspace_id: uuid.UUID) -> None:
 
 @event.listens_for(Session, "after_begin")
 def _tell_settings(session: Session, _transaction: SessionTransaction, connection: Connection) -> None:
-    for name, value in session.info.get("settings", {}).items():
+    rights = _RIGHTS.get()
+    limited = {} if rights is None else {RIGHTS: " ".join(sorted(rights)) or "none"}
+    for name, value in (session.info.get("settings", {}) | limited).items():
         connection.execute(text("SELECT set_config(:name, :value, true)"), {"name": name, "value": value})

@@ -33,7 +33,7 @@ class Health(TestCase):
         self.assertEqual(set(told), {"schema", "waiting", "running", "failed"})
 
     def test_without_a_database_it_says_so(self) -> None:
-        client = TestClient(create_app(Settings(database_url=NOWHERE)))
+        client = TestClient(create_app(Settings(database_url=NOWHERE, hosts="testserver")))
         with self.assertLogs("yantai.api.problems", "ERROR"):
             answer = client.get(f"{API}/health")
         self.assertEqual((answer.status_code, answer.json()["title"]), (503, "The database is busy"))

@@ -22,7 +22,7 @@ READS = {
 }  # fmt: skip
 IN_THE_BODY = {"change_batch", "take_back"}
 """Commands of a batch carry their id with their changes."""
-UNREPEATED = {"sign_in", "sign_out"}
+UNREPEATED = {"sign_in", "sign_in_by_code", "sign_out"}
 
 
 class Once(EveryWish):

@@ -13,6 +13,7 @@ from tests.api.case import API, ApiCase
 from tests.kitchens import CHICKEN, planned
 from tests.support import database
 from yantai.core.targets.targets import Figures
+from yantai.formats.shopping_document import ShoppingDocument
 from yantai.store import tables
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
@@ -223,3 +224,53 @@ class Shopping(ApiCase):
         self.assertEqual(grams[0], grams[1])
         refused = self.change(sure, {"kind": "batch", **head, "sure_share": 1.0}, status=422)
         self.assert_fault(refused, "/changes/0/sure_share", "0.995")
+
+    def test_in_the_order_in_which_this_coach_walks(self) -> None:
+        plan = self.plan()
+        usual = self.get("/aisles")
+        self.assertFalse(usual["is_own"])
+        own = [
+            "meat",
+            "oils and condiments",
+            *(one for one in usual["aisles"] if one not in ("meat", "oils and condiments")),
+        ]
+        saved = self.send("PUT", "/aisles", {"aisles": own})
+        self.assertEqual((saved["aisles"], saved["is_own"]), (own, True))
+        aisles = list(dict.fromkeys(item["aisle"] for item in self.shopping(plan)["items"]))
+        self.assertEqual(aisles, [one for one in own if one in aisles])
+        self.assertEqual(aisles[:2], ["meat", "oils and condiments"])
+        self.assert_fault(self.send("PUT", "/aisles", {"aisles": ["moon"]}, status=422), "/aisles/0", "no aisle “moon”")
+        twice = self.send("PUT", "/aisles", {"aisles": ["meat", "meat"]}, status=422)
+        self.assert_fault(twice, "/aisles", "twice")
+        self.assertEqual(self.send("PUT", "/aisles", {"aisles": []})["aisles"], usual["aisles"])
+
+    def test_as_an_open_document(self) -> None:
+        self.packs(CHICKEN, ("tray", 400, 3.1), ("large tray", 1000, 6.9))
+        plan = self.plan()
+        answer = self.client.get(f"{API}/batches/{plan['batch']['id']}/shopping.json")
+        self.assertEqual(answer.headers["content-type"], "application/json")
+        document = ShoppingDocument.model_validate_json(answer.text)
+        found = self.shopping(plan)
+        self.assertEqual([item.food for item in document.items], [item["name"] for item in found["items"]])
+        for item, shown in zip(document.items, found["items"], strict=True):
+            self.assertAlmostEqual(item.needed_g, sum(need.grams for need in item.needs))
+            self.assertAlmostEqual(item.needed_g, item.in_house_g + item.to_buy_g, places=6)
+            self.assertEqual(item.cost, shown["choices"][0]["cost"] if shown["choices"] else None)
+            if item.packs:
+                bought = sum(pack.grams * pack.count for pack in item.packs)
+                self.assertAlmostEqual(bought, item.to_buy_g + (item.left_g or 0), delta=0.06)
+
+    def test_amounts_as_they_are_picked_up(self) -> None:
+        """Onions of 110 g each, so many that they suffice."""
+        line = LineInput(food_id=reference_id("onion-raw"), purchased_g=500)
+        recipe = RecipeInput(name="Onions", components=[ComponentInput(name="Onions", maximum_g=900, lines=[line])])
+        saved = save_recipe(database(), self.who, recipe, None)
+        self.plan()
+        target = self.get("/clients")[0]["targets"][0]["id"]
+        dish = {"recipe_id": str(saved.id), "eaters": [{"target_id": target, "count": 2}]}
+        plan = self.send("POST", "/batches", {"name": "Onions", "cook_on": "2026-12-06", "dishes": [dish]}, status=201)
+        onion = self.shopping(plan)["items"][0]
+        count = -(-onion["to_buy_g"] // 110)
+        if count > 2:
+            self.assertEqual(onion["picked"], f"about {count:.0f} medium ones")
+        self.assertEqual(onion["pot_id"], plan["components"][0]["id"])

@@ -12,6 +12,7 @@ import { Shell } from '~/app/shell';
 import { textsOf } from '~/lib/search';
 import { openOutbox } from '~/offline/writes';
 import { LoadFailed, Loading } from '~/parts/notice';
+import { Pair } from '~/views/accounts/pair';
 import { SignIn } from '~/views/accounts/sign-in';
 import { readPlan, readTrip } from '~/views/batch/frame/search';
 import { readPantry } from '~/views/pantry/search';
@@ -29,6 +30,16 @@ const signIn = createRoute({
     typeof search.next === 'string' && search.next.startsWith('/') ? { next: search.next } : {},
 });
 
+const pair = createRoute({
+  getParentRoute: () => root,
+  path: '/pair',
+  component: Pair,
+  validateSearch: (search) => textsOf(search, ['code']),
+});
+
+/** Where somebody who may only shop has no business: they are shown the lists instead. */
+const FOR_HELPERS = /^\/trips(\/|$)/;
+
 /** Everything behind the sign-in. */
 const inside = createRoute({
   getParentRoute: () => root,
@@ -36,8 +47,9 @@ const inside = createRoute({
   component: Shell,
   beforeLoad: async ({ location }) => {
     try {
-      const { email } = await queryClient.ensureQueryData(sessionQuery);
+      const { email, rights } = await queryClient.ensureQueryData(sessionQuery);
       await openOutbox(email);
+      if (rights !== null && !FOR_HELPERS.test(location.pathname)) throw redirect({ to: '/trips' });
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status === 401) {
         throw redirect({ to: '/sign-in', search: location.href === '/' ? {} : { next: location.href } });
@@ -112,6 +124,11 @@ const house = createRoute({
   path: '/house',
   component: lazyRouteComponent(() => import('~/views/house/house-page'), 'HousePage'),
 });
+const houseHistory = createRoute({
+  getParentRoute: () => inside,
+  path: '/house/history',
+  component: lazyRouteComponent(() => import('~/views/house/history-page'), 'HistoryPage'),
+});
 const yields = createRoute({
   getParentRoute: () => inside,
   path: '/yields',
@@ -145,6 +162,11 @@ const shop = createRoute({
   component: lazyRouteComponent(() => import('~/views/batch/shop/shop-page'), 'ShopPage'),
 });
 
+const trips = createRoute({
+  getParentRoute: () => inside,
+  path: '/trips',
+  component: lazyRouteComponent(() => import('~/views/trip/trip-list'), 'TripList'),
+});
 const trip = createRoute({
   getParentRoute: () => inside,
   path: '/trips/$tripId',
@@ -166,17 +188,19 @@ const pages = [
   importFoods,
   ownFood,
   house,
+  houseHistory,
   yields,
   settings,
   batches,
   newBatch,
   plan,
   shop,
+  trips,
   trip,
 ];
 
 export const router = createRouter({
-  routeTree: root.addChildren([signIn, inside.addChildren(pages)]),
+  routeTree: root.addChildren([signIn, pair, inside.addChildren(pages)]),
   defaultPendingComponent: () => <Loading what="the page" />,
   defaultErrorComponent: ({ error, reset }) => <LoadFailed error={error} retry={reset} />,
   defaultNotFoundComponent: () => (

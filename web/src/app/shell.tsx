@@ -26,6 +26,8 @@ const PLACES = [
   { to: '/yields', label: 'Yields' },
 ] as const;
 
+const HELPERS = [{ to: '/trips', label: 'Shopping' }] as const;
+
 const FIND = { caption: EVERYWHERE, key: '/', words: 'find anything' };
 const HELP = { caption: EVERYWHERE, key: '?', words: 'show these keys' };
 
@@ -35,7 +37,9 @@ export function Shell() {
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
 
-  const email = useQuery(sessionQuery).data?.email;
+  const account = useQuery(sessionQuery).data;
+  const email = account?.email;
+  const isHelper = account?.rights != null;
   useEffect(() => (email ? watchPerson(email) : undefined), [email]);
   useShortcut(FIND, () => setFinding(true));
   useShortcut(HELP, () => setHelping(true));
@@ -56,7 +60,7 @@ export function Shell() {
           aria-label="Main"
           className="flex flex-1 flex-wrap gap-x-1 max-sm:order-last max-sm:-mx-2.5 max-sm:basis-full"
         >
-          {PLACES.map((place) => (
+          {(isHelper ? HELPERS : PLACES).map((place) => (
             <Link
               key={place.to}
               to={place.to}
@@ -70,6 +74,7 @@ export function Shell() {
         </nav>
         <button
           type="button"
+          hidden={isHelper}
           onClick={() => setFinding(true)}
           className="inline-flex min-h-11 items-center gap-2 text-sm text-on-bar-muted hover:text-on-bar"
         >
@@ -137,9 +142,11 @@ function AccountMenu() {
           <DropdownMenu.Item className={item} onSelect={turnTheme}>
             {theme === 'kitchen' ? 'Light theme' : 'Dark kitchen theme'}
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => void navigate({ to: '/settings' })}>
-            Settings
-          </DropdownMenu.Item>
+          {account.data?.rights == null ? (
+            <DropdownMenu.Item className={item} onSelect={() => void navigate({ to: '/settings' })}>
+              Settings
+            </DropdownMenu.Item>
+          ) : null}
           <DropdownMenu.Item className={item} onSelect={() => void leave()}>
             Sign out
           </DropdownMenu.Item>

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import uuid
+
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel
 
-from yantai.api.access import COOKIE, DatabaseDep, NowDep, SenderDep, SettingsDep, SignedInDep
+from yantai.api.access import COOKIE, AccountDep, DatabaseDep, NowDep, SenderDep, SettingsDep, ShopperDep, SignedInDep
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
-from yantai.work.accounts import person, sessions
-from yantai.work.accounts.inputs import Credentials, PersonInput
-from yantai.work.accounts.views import AccountView
+from yantai.settings import Settings
+from yantai.work.accounts import pairing, person, sessions
+from yantai.work.accounts.inputs import CodeInput, Credentials, PairingInput, PersonInput
+from yantai.work.accounts.views import AccountView, DeviceView, PairingView
 from yantai.work.common.health import HealthView, read_health
 
 router = APIRouter(tags=["accounts"])
@@ -52,6 +55,11 @@ def sign_in(
     """Open a session."""
     request.app.state.sign_in_limit.count(payload.email, request.client.host if request.client else "")
     token, who = sessions.sign_in(database, payload.email, payload.password, now)
+    _remember(response, token, settings)
+    return sessions.account_view(database, who)
+
+
+def _remember(response: Response, token: str, settings: Settings) -> None:
     response.set_cookie(
         COOKIE,
         token,
@@ -60,17 +68,50 @@ def sign_in(
         samesite="lax",
         secure=settings.secure_cookie,
     )
-    return sessions.account_view(database, who)
+
+
+@router.post("/session/paired", status_code=201)
+def sign_in_by_code(
+    payload: CodeInput,
+    request: Request,
+    response: Response,
+    database: DatabaseDep,
+    settings: SettingsDep,
+    now: NowDep,
+) -> AccountView:
+    """Open a session of a helper by a code that a coach showed; it works once."""
+    request.app.state.sign_in_limit.count("paired", request.client.host if request.client else "")
+    token = pairing.take_pairing(database, payload.code, payload.device, now)
+    _remember(response, token, settings)
+    return sessions.account_view(database, sessions.resume(database, token, now))
+
+
+@router.post("/pairings", status_code=201)
+def start_pairing(payload: PairingInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> PairingView:
+    """Make a code that lets a helper's phone shop."""
+    return pairing.start_pairing(database, who, payload, now)
+
+
+@router.get("/devices")
+def list_devices(database: DatabaseDep, who: SignedInDep, now: NowDep) -> list[DeviceView]:
+    """The browsers that are signed in."""
+    return pairing.list_devices(database, who, now)
+
+
+@router.post("/devices/{device_id}/ended", status_code=204)
+def end_device(device_id: uuid.UUID, database: DatabaseDep, who: SenderDep) -> None:
+    """Sign a browser out."""
+    pairing.end_device(database, who, device_id)
 
 
 @router.get("/session")
-def read_session(database: DatabaseDep, who: SignedInDep) -> AccountView:
+def read_session(database: DatabaseDep, who: ShopperDep) -> AccountView:
     """Who is signed in, and the CSRF token for changing requests."""
     return sessions.account_view(database, who)
 
 
 @router.delete("/session", status_code=204)
-def sign_out(request: Request, response: Response, database: DatabaseDep, who: SignedInDep) -> None:
+def sign_out(request: Request, response: Response, database: DatabaseDep, who: AccountDep) -> None:
     """End the session."""
     sessions.sign_out(database, who, request.cookies[COOKIE])
     response.delete_cookie(COOKIE)

@@ -8,11 +8,12 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query
 from fastapi.responses import Response
 
-from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.shop import arrivals, cheaper, costs, house, trips
+from yantai.api.access import DatabaseDep, NowDep, SenderDep, ShopperDep, ShoppingSenderDep, SignedInDep
+from yantai.work.shop import aisles, arrivals, cheaper, costs, history, house, trips
 from yantai.work.shop import list as shopping
 from yantai.work.shop.demand import Wanted
 from yantai.work.shop.inputs import (
+    AislesInput,
     ArrivalsInput,
     DivideInput,
     EntryInput,
@@ -24,6 +25,7 @@ from yantai.work.shop.inputs import (
     TripInput,
 )
 from yantai.work.shop.views import (
+    AisleOrder,
     ArrivalView,
     CheaperView,
     CostView,
@@ -31,6 +33,7 @@ from yantai.work.shop.views import (
     HouseChange,
     HouseView,
     NotedView,
+    ShoppingHistory,
     ShoppingList,
     SubstituteView,
     TripBrief,
@@ -66,6 +69,16 @@ def export_shopping_list(
     content = shopping.export_csv(database, who, batch_id, others, wanted, now)
     headers = {"Content-Disposition": 'attachment; filename="shopping.csv"'}
     return Response(content, media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.get("/batches/{batch_id}/shopping.json")
+def export_shopping_document(
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
+) -> Response:
+    """The shopping list as an open document (docs/formats/shopping.schema.json)."""
+    document = shopping.export_document(database, who, batch_id, others, wanted, now)
+    headers = {"Content-Disposition": 'attachment; filename="shopping.json"'}
+    return Response(document.model_dump_json(indent=1) + "\n", media_type="application/json", headers=headers)
 
 
 @router.get("/batches/{batch_id}/costs")
@@ -146,7 +159,7 @@ def answer_staple(
 
 
 @router.get("/trips")
-def list_trips(database: DatabaseDep, who: SignedInDep) -> list[TripBrief]:
+def list_trips(database: DatabaseDep, who: ShopperDep) -> list[TripBrief]:
     """The trips to the shops: those that are going on first."""
     return trips.list_trips(database, who)
 
@@ -158,14 +171,14 @@ def start_trip(payload: TripInput, database: DatabaseDep, who: SenderDep, now: N
 
 
 @router.get("/trips/{trip_id}")
-def read_trip(trip_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep) -> TripView:
+def read_trip(trip_id: uuid.UUID, database: DatabaseDep, who: ShopperDep, now: NowDep) -> TripView:
     """A trip with its list as it is now, and how it stands with each item."""
     return trips.read_trip(database, who, trip_id, now)
 
 
 @router.post("/trips/{trip_id}/entries")
 def note_on_trip(
-    trip_id: uuid.UUID, payload: TripEntryInput, database: DatabaseDep, who: SenderDep, now: NowDep
+    trip_id: uuid.UUID, payload: TripEntryInput, database: DatabaseDep, who: ShoppingSenderDep, now: NowDep
 ) -> NotedView:
     """Note something about an item; another food that was bought goes into the plans."""
     return trips.note(database, who, trip_id, payload, now)
@@ -173,19 +186,47 @@ def note_on_trip(
 
 @router.get("/trips/{trip_id}/foods/{food_id}/substitutes")
 def offer_substitutes(
-    trip_id: uuid.UUID, food_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep
+    trip_id: uuid.UUID, food_id: uuid.UUID, database: DatabaseDep, who: ShopperDep, now: NowDep
 ) -> list[SubstituteView]:
     """Foods that could be bought instead of one, each tried in every plan of the trip."""
     return trips.offer_substitutes(database, who, trip_id, food_id, now)
 
 
 @router.post("/trips/{trip_id}/finished")
-def finish_trip(trip_id: uuid.UUID, payload: TillInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> TripView:
+def finish_trip(
+    trip_id: uuid.UUID, payload: TillInput, database: DatabaseDep, who: ShoppingSenderDep, now: NowDep
+) -> TripView:
     """End a trip: what is in the basket comes into the house."""
     return trips.finish(database, who, trip_id, payload, now)
 
 
 @router.post("/trips/{trip_id}/reopened")
-def reopen_trip(trip_id: uuid.UUID, database: DatabaseDep, who: SenderDep, now: NowDep) -> TripBrief:
+def reopen_trip(trip_id: uuid.UUID, database: DatabaseDep, who: ShoppingSenderDep, now: NowDep) -> TripBrief:
     """Take back that a trip ended: what it brought leaves the house again."""
     return trips.reopen(database, who, trip_id, now)
+
+
+@router.get("/aisles")
+def read_aisles(database: DatabaseDep, who: SignedInDep) -> AisleOrder:
+    """The aisles in the order in which they are walked here."""
+    return aisles.read_order(database, who)
+
+
+@router.put("/aisles")
+def order_aisles(payload: AislesInput, database: DatabaseDep, who: SenderDep) -> AisleOrder:
+    """Set the order in which aisles are walked."""
+    return aisles.save_order(database, who, payload)
+
+
+@router.get("/house/history")
+def read_shopping_history(database: DatabaseDep, who: SignedInDep) -> ShoppingHistory:
+    """Prices and amounts over time by food, what was thrown away, and what each year cost."""
+    return history.read_history(database, who)
+
+
+@router.get("/house/history.csv")
+def export_shopping_history(database: DatabaseDep, who: SignedInDep) -> Response:
+    """The same as CSV."""
+    headers = {"Content-Disposition": 'attachment; filename="prices-and-amounts.csv"'}
+    content = history.export_csv(database, who)
+    return Response(content, media_type="text/csv; charset=utf-8", headers=headers)

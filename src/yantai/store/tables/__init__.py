@@ -1,6 +1,6 @@
 """The tables, by room. Every row belongs to a workspace; shared reference rows have none and are read-only."""
 
-from yantai.store.tables.accounts import Account, LoginSession, Receipt
+from yantai.store.tables.accounts import Account, LoginSession, Pairing, Receipt
 from yantai.store.tables.base import Base, HasFigures, Owned, Row
 from yantai.store.tables.batches import (
     Batch,
@@ -53,6 +53,7 @@ __all__ = [
     "Measure",
     "Owned",
     "Pack",
+    "Pairing",
     "Part",
     "Pin",
     "PriceSeen",

@@ -6,8 +6,8 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Index, func, text
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy import CheckConstraint, Index, Text, func, text
+from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from yantai.core.speaking import EnergyUnit, MassUnit, TemperatureUnit
@@ -33,14 +33,38 @@ class Account(Owned):
 
 
 class LoginSession(Owned):
-    """A signed-in browser. Only the hash of its token is kept."""
+    """A signed-in browser. Only the hash of its token is kept.
+
+    A `helper` acts under a name of their own, with the account that paired their phone behind it, and may do no more
+    than `rights` say; without them it is the account itself, which may do everything.
+    """
 
     __tablename__ = "login_session"
-    __table_args__ = owned_table_args(within("account_id", "account"))
+    __table_args__ = owned_table_args(
+        within("account_id", "account"), CheckConstraint("(helper IS NULL) = (rights IS NULL)", name="helper")
+    )
 
     account_id: Mapped[uuid.UUID]
     token_hash: Mapped[str] = mapped_column(unique=True)
     csrf_token: Mapped[str]
+    expires_at: Mapped[datetime]
+    helper: Mapped[str | None]
+    rights: Mapped[list[str] | None] = mapped_column(ARRAY(Text))
+    device: Mapped[str] = mapped_column(server_default="")
+    made_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    seen_at: Mapped[datetime | None]
+
+
+class Pairing(Owned):
+    """A code that signs a helper's phone in, once and soon. Only its hash is kept; it is gone when it was taken."""
+
+    __tablename__ = "pairing"
+    __table_args__ = owned_table_args(within("account_id", "account"))
+
+    account_id: Mapped[uuid.UUID]
+    code_hash: Mapped[str] = mapped_column(unique=True)
+    helper: Mapped[str]
+    rights: Mapped[list[str]]
     expires_at: Mapped[datetime]
 
 

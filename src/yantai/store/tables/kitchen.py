@@ -35,6 +35,8 @@ class Workspace(Row):
     time_zone: Mapped[str | None]
     currency: Mapped[str | None]
     free_foods: Mapped[list[str]] = mapped_column(server_default="{}")
+    aisles: Mapped[list[str]] = mapped_column(server_default="{}")
+    """In the order in which this coach walks a shop; aisles that are not here come after these, in the usual order."""
     daily_aims: Mapped[DailyAims | None] = carried(
         DailyAims, {name: mapped_column(f"daily_{name}", grams(), nullable=True) for name in DAILY_AIMS}
     )

@@ -20,3 +20,17 @@ class PersonInput(Payload):
     mass_unit: MassUnit = MassUnit.GRAM
     temperature_unit: TemperatureUnit = TemperatureUnit.CELSIUS
     energy_unit: EnergyUnit = EnergyUnit.KCAL
+
+
+class PairingInput(Payload):
+    """Whose phone is paired, and the address by which it reaches this server."""
+
+    helper: Text
+    address: Text
+
+
+class CodeInput(Payload):
+    """A code that was shown, and what the phone that it is typed on is called."""
+
+    code: Text
+    device: Text = ""

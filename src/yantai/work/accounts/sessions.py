@@ -5,11 +5,12 @@ from __future__ import annotations
 import hashlib
 import secrets
 import uuid
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
-from sqlalchemy import delete, select
+from sqlalchemy import delete, select, update
 
 from yantai.core.speaking import Spoken
 from yantai.store import tables
@@ -19,6 +20,7 @@ from yantai.work.common.errors import Collector, Invalid, NotSignedIn
 from yantai.work.common.who import SignedIn
 
 SESSION_LASTS = timedelta(days=14)
+SEEN_EVERY = timedelta(minutes=5)
 SHORTEST_PASSWORD = 10
 
 passwords = PasswordHash((Argon2Hasher(),))
@@ -101,7 +103,12 @@ def resume(database: Database, token: str, now: datetime) -> SignedIn:
             raise NotSignedIn("Your session is over. Sign in again; nothing you saved is lost.")
         enter_workspace(session, login.workspace_id)
         account = session.scalars(select(tables.Account).where(tables.Account.id == login.account_id)).one()
-    return _signed_in(account, login.csrf_token)
+        if login.seen_at is None or now - login.seen_at > SEEN_EVERY:
+            session.execute(update(tables.LoginSession).where(tables.LoginSession.id == login.id).values(seen_at=now))
+    who = _signed_in(account, login.csrf_token)
+    if login.rights is None:
+        return who
+    return replace(who, name=login.helper or "", rights=frozenset(login.rights))
 
 
 def _signed_in(account: tables.Account, csrf_token: str) -> SignedIn:
@@ -126,8 +133,10 @@ def account_view(database: Database, who: SignedIn) -> AccountView:
         account = session.scalars(select(tables.Account).where(tables.Account.id == who.account_id)).one()
         workspace = session.scalars(select(tables.Workspace)).one()
         return AccountView(
-            name=account.name,
-            email=account.email,
+            name=who.name,
+            # A helper's drafts and what waits are theirs, not those of the account behind them.
+            email=account.email if who.rights is None else f"{who.name} for {account.email}",
+            rights=None if who.rights is None else sorted(who.rights),
             workspace=workspace.name,
             csrf_token=who.csrf_token,
             mass_unit=account.mass_unit,

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import dataclass
+from datetime import datetime
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.speaking import EnergyUnit, MassUnit, TemperatureUnit
@@ -10,7 +12,7 @@ from yantai.core.speaking import EnergyUnit, MassUnit, TemperatureUnit
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AccountView:
-    """Who is signed in."""
+    """Who is signed in. A helper has `rights`; None may do everything."""
 
     name: str
     email: str
@@ -23,3 +25,28 @@ class AccountView:
     carbohydrate: Carbohydrate
     time_zone: str | None
     currency: str | None
+    rights: list[str] | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PairingView:
+    """A code that signs a helper's phone in, once, until it expires; `picture` is its address to scan, as SVG."""
+
+    code: str
+    address: str
+    picture: str
+    helper: str
+    expires_at: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeviceView:
+    """A browser that is signed in: whose, since when, seen when. `is_own` is the one that asks."""
+
+    id: uuid.UUID
+    name: str
+    is_helper: bool
+    device: str
+    made_at: datetime
+    seen_at: datetime | None
+    is_own: bool

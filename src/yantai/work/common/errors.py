@@ -73,6 +73,10 @@ class Closed(WorkError):
     """The batch is packed and only read."""
 
 
+class NotAllowed(WorkError):
+    """A helper has no right to it."""
+
+
 class NotSignedIn(WorkError):
     """Wrong or no credentials."""
 

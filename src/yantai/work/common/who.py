@@ -18,7 +18,10 @@ class Sent:
 
 @dataclass(frozen=True, kw_only=True)
 class SignedIn:
-    """Who acts: what every work function starts from. What was `sent` with an id is made once."""
+    """Who acts: what every work function starts from. What was `sent` with an id is made once.
+
+    A helper has `rights`; None may do everything.
+    """
 
     workspace_id: uuid.UUID
     account_id: uuid.UUID
@@ -26,3 +29,4 @@ class SignedIn:
     csrf_token: str
     units: Spoken = field(default_factory=Spoken)
     sent: Sent | None = None
+    rights: frozenset[str] | None = None

@@ -9,6 +9,13 @@ from importlib import resources
 
 from yantai.core.shopping.house import Keeping
 from yantai.store import tables
+from yantai.store.database import Database
+from yantai.work.common.errors import Invalid
+from yantai.work.common.receipts import once
+from yantai.work.common.who import SignedIn
+from yantai.work.common.workspace import read_workspace
+from yantai.work.shop.inputs import AislesInput
+from yantai.work.shop.views import AisleOrder
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,3 +76,39 @@ def usual_place(food: tables.Food) -> Keeping:
         return Keeping.FREEZER
     keeps = aisle_of(food).keeps_days
     return Keeping.FRIDGE if keeps is not None and keeps <= _FRIDGE_KEEPS_DAYS else Keeping.CUPBOARD
+
+
+def aisle_names() -> list[str]:
+    """All aisles in the usual order."""
+    of_food, of_group = _aisles()
+    order = {aisle.name: aisle.order for aisle in (*of_food.values(), *of_group.values(), _ELSEWHERE)}
+    return sorted(order, key=lambda name: (order[name], name))
+
+
+def read_order(database: Database, who: SignedIn) -> AisleOrder:
+    """The aisles in the order in which they are walked here."""
+    with database.reading(who.workspace_id) as session:
+        return _order(read_workspace(session).aisles)
+
+
+def save_order(database: Database, who: SignedIn, payload: AislesInput) -> AisleOrder:
+    """Set the order in which aisles are walked; none is the usual one.
+
+    Raises:
+        Invalid: there is no such aisle, or one stands there twice.
+    """
+    known = set(aisle_names())
+    for at, name in enumerate(payload.aisles):
+        if name not in known:
+            raise Invalid.at(f"/aisles/{at}", f"There is no aisle “{name[:60]}”.")
+    if len(set(payload.aisles)) != len(payload.aisles):
+        raise Invalid.at("/aisles", "An aisle stands there twice.")
+    with database.workspace(who.workspace_id) as session, once(session, who) as keep:
+        read_workspace(session).aisles = payload.aisles
+        session.flush()
+        return keep(_order(payload.aisles))
+
+
+def _order(own: list[str]) -> AisleOrder:
+    rest = [name for name in aisle_names() if name not in own]
+    return AisleOrder(aisles=[*own, *rest], is_own=bool(own))

@@ -64,7 +64,7 @@ def food_costs(session: Session, plan: PlanView) -> list[Spent]:
     foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(needs)))}
     packs = packs_of(session, needs)
     taken = _taken(session, plan, needs)
-    prices = _prices(session)
+    prices = lot_prices(session)
     found = []
     for food_id in sorted(needs, key=lambda key: (foods[key].name, str(key))):
         need_g = sum(need.grams for need in needs[food_id])
@@ -123,7 +123,7 @@ def _taken(
     return found
 
 
-def _prices(session: Session) -> dict[uuid.UUID, Fraction]:
+def lot_prices(session: Session) -> dict[uuid.UUID, Fraction]:
     """What a gram of each lot cost [hundredths], of those whose price is known."""
     lot, entry = tables.Lot, tables.LotEntry
     query = select(lot.id, lot.paid, came_in()).join(entry, entry.lot_id == lot.id).where(lot.paid.is_not(None))

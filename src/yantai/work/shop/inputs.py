@@ -135,3 +135,9 @@ class TillInput(Payload):
 
     paid: Annotated[Number | None, Range(0, 1_000_000, "")] = None
     items: list[PaidItem] = Field(default_factory=list, max_length=4000)
+
+
+class AislesInput(Payload):
+    """Aisles in the order in which they are walked; none for the usual order."""
+
+    aisles: list[Text] = Field(max_length=60)

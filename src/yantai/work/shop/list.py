@@ -10,16 +10,26 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yantai.core.cooking.surely import enough_share
+from yantai.core.quantities import Measure
 from yantai.core.shopping.packs import PackOffer, Packs, covering, covers_g
+from yantai.core.shopping.pieces import picked_words
 from yantai.formats import shopping_csv
+from yantai.formats.shopping_document import (
+    ShoppingBatch,
+    ShoppingDocument,
+    ShoppingItem,
+    ShoppingNeed,
+    ShoppingPacks,
+)
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
 from yantai.work.batches.views import BatchBrief, PlanComponentView, PlanView
 from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
-from yantai.work.common.workspace import local_day
+from yantai.work.common.workspace import local_day, read_workspace, workspace_spoons
 from yantai.work.pantry.ledger import LEAST_G, is_old
+from yantai.work.pantry.measures import read_measures
 from yantai.work.shop.aisles import aisle_of
 from yantai.work.shop.demand import House, Wanted, needs_of, packs_of
 from yantai.work.shop.views import EnoughView, ItemView, NeedView, PackCount, PacksView, ShoppedBatch, ShoppingList
@@ -62,9 +72,26 @@ def list_of(session: Session, batch_ids: Sequence[uuid.UUID], wanted: Wanted, to
     house = House(session, listed, plans, coming_first(near, plans, over))
     packs = packs_of(session, listed)
     pots = {component.id: component for plan in plans for component in plan.components}
-    ordered = sorted(listed, key=lambda key: (aisle_of(foods[key]).order, foods[key].name, foods[key].state))
+    workspace = read_workspace(session)
+    measures = read_measures(session, set(listed), workspace_spoons(workspace))
+    place = {name: at for at, name in enumerate(workspace.aisles)}
+
+    def walked(key: uuid.UUID) -> tuple[int, int, str, str]:
+        aisle = aisle_of(foods[key])
+        return place.get(aisle.name, len(place)), aisle.order, foods[key].name, foods[key].state
+
+    ordered = sorted(listed, key=walked)
     items = [
-        _item(foods[key], listed[key], packs.get(key, []), house, pots, asked=key not in staples, today=today)
+        _item(
+            foods[key],
+            listed[key],
+            packs.get(key, []),
+            measures.get(key, []),
+            house,
+            pots,
+            asked=key not in staples,
+            today=today,
+        )
         for key in ordered
     ]
     costs = [item.choices[0].cost for item in items if item.choices and item.choices[0].cost is not None]
@@ -107,6 +134,53 @@ def export_csv(
     return shopping_csv.write(_row(item) for item in found.items)
 
 
+def export_document(
+    database: Database, who: SignedIn, batch_id: uuid.UUID, others: Sequence[uuid.UUID], wanted: Wanted, now: datetime
+) -> ShoppingDocument:
+    """The same list as an open document.
+
+    Raises:
+        Missing: one of the batches is not here.
+    """
+    found = read_list(database, who, batch_id, others, wanted, now)
+    with database.reading(who.workspace_id) as session:
+        currency = read_workspace(session).currency
+    return ShoppingDocument(
+        currency=currency,
+        batches=[ShoppingBatch(id=one.id, name=one.name, cook_on=one.cook_on) for one in found.batches],
+        items=[_document_item(item) for item in found.items],
+        cost=found.cost,
+    )
+
+
+def _document_item(item: ItemView) -> ShoppingItem:
+    chosen = item.choices[0] if item.choices else None
+    return ShoppingItem(
+        food_id=item.food_id,
+        food=item.name,
+        state=item.state,
+        aisle=item.aisle,
+        needed_g=item.grams,
+        in_house_g=item.in_house_g,
+        to_buy_g=item.to_buy_g,
+        picked=item.picked,
+        packs=[
+            ShoppingPacks(
+                name=one.name,
+                grams=one.grams,
+                count=one.count,
+                price=one.price,
+                shop=one.shop,
+                seen_on=one.seen_on,
+            )
+            for one in (chosen.packs if chosen else [])
+        ],
+        left_g=None if chosen is None else chosen.left_g,
+        cost=None if chosen is None else chosen.cost,
+        needs=[ShoppingNeed(batch=need.batch, component=need.component, grams=need.grams) for need in item.needs],
+    )
+
+
 def _row(item: ItemView) -> shopping_csv.ShoppingRow:
     chosen = item.choices[0] if item.choices else None
     packs = [] if chosen is None else [f"{one.count} x {one.name} {one.grams:g} g" for one in chosen.packs]
@@ -146,6 +220,7 @@ def _item(
     food: tables.Food,
     needs: list[NeedView],
     packs: list[tables.Pack],
+    measures: Sequence[Measure],
     house: House,
     pots: Mapping[uuid.UUID, PlanComponentView],
     *,
@@ -174,10 +249,18 @@ def _item(
         in_house=in_house,
         held=house.held(food.id),
         to_buy_g=to_buy_g,
+        picked=picked_words(to_buy_g, ((one.name, one.grams) for one in measures)) if to_buy_g else "",
+        pot_id=_only_pot(needs, pots),
         choices=[_packs_view(packs, offers, found, today) for found in choices],
         enough=_enough(needs, pots, choices[0], offers, in_house_g) if choices else [],
         by_net=food.state == _DRAINED and any(not pack.drained_g for pack in packs),
     )
+
+
+def _only_pot(needs: Sequence[NeedView], pots: Mapping[uuid.UUID, PlanComponentView]) -> uuid.UUID | None:
+    """The pot that a food goes into, where it is one alone and not weighed."""
+    key = needs[0].component_id if len(needs) == 1 else None
+    return key if key is not None and pots[key].weighing is None else None
 
 
 def _enough(

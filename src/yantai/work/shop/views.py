@@ -94,6 +94,8 @@ class ItemView:
     to buy, has none. `by_net`: it is drained, and the drained weight of a pack is not known, so the net weight is
     counted. `ask_staple`: it is used by the spoon, and nobody has said yet whether it is always in the house. `enough`
     is told of a food that goes into one pot alone, whose yield spreads: the rest of the pot follows it in proportion.
+    `picked` is what is to buy as it is picked up, "about 2 bunches"; "" where nothing fits. `pot_id` is the only pot
+    that it goes into, where it is not weighed: whole packs can decide how much is cooked.
     """
 
     food_id: uuid.UUID
@@ -110,6 +112,8 @@ class ItemView:
     in_house: list[InHouse]
     held: list[HeldView]
     to_buy_g: float
+    picked: str
+    pot_id: uuid.UUID | None
     choices: list[PacksView]
     enough: list[EnoughView]
     by_net: bool
@@ -466,3 +470,64 @@ class CheaperView:
     food_id: uuid.UUID | None
     other_id: uuid.UUID | None
     with_id: uuid.UUID | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AisleOrder:
+    """The aisles in the order in which they are walked; `is_own` where the coach set it."""
+
+    aisles: list[str]
+    is_own: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PriceView:
+    """A price that was seen: of a pack in a shop, and of 100 g of it."""
+
+    seen_on: date | None
+    noted_at: datetime
+    shop: str
+    pack: str
+    grams: float
+    price: float
+    per_100g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MonthView:
+    """What came and went of a food in a month [g], by the ledger; `thrown_worth` is what the thrown part cost."""
+
+    month: date
+    bought_g: float
+    used_g: float
+    thrown_g: float
+    thrown_worth: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoodHistory:
+    """A food over time: its prices and its amounts by month, the oldest first."""
+
+    food_id: uuid.UUID
+    name: str
+    prices: list[PriceView]
+    months: list[MonthView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HistoryOfYear:
+    """A year of buying: what was paid at the till, what lots that came in cost, what was thrown away and its worth."""
+
+    year: int
+    paid_at_tills: float
+    bought_worth: float
+    thrown_g: float
+    thrown_worth: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShoppingHistory:
+    """Prices and amounts over time by food, and each year's total, the newest first."""
+
+    foods: list[FoodHistory]
+    years: list[HistoryOfYear]

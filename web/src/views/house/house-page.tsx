@@ -33,9 +33,14 @@ export function HousePage() {
           : ''
       }
       actions={
-        <Link to="/pantry" className={buttonClass()}>
-          Foods
-        </Link>
+        <>
+          <Link to="/house/history" className={buttonClass()}>
+            Prices and amounts
+          </Link>
+          <Link to="/pantry" className={buttonClass()}>
+            Foods
+          </Link>
+        </>
       }
     >
       <Arrivals />

@@ -19,6 +19,7 @@ import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { showProblem } from '~/parts/show-problem';
 import { WeightField } from '~/parts/weight-field';
+import { Devices } from '~/views/kitchen/devices';
 import { type Rules, settingsQuery, switchQuery } from '~/views/kitchen/queries';
 
 const SPOONS = [
@@ -64,6 +65,7 @@ export function SettingsPage() {
           <DeviceForm />
         </div>
       </div>
+      <Devices />
     </Page>
   );
 }

@@ -43,6 +43,7 @@ export function ItemRow({
           {[
             shopOf(cheapest),
             cheapest ? `${weight(item.to_buy_g)} to buy` : '',
+            item.picked,
             item.in_house_g ? `${weight(item.in_house_g)} in the house` : '',
             item.buy_early || item.keeps_days === null ? '' : `keeps about ${plural(item.keeps_days, 'day')}`,
             cheapest ? oldWords(cheapest) : '',

@@ -1,6 +1,8 @@
+import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
+import { sessionQuery } from '~/api/session';
 import { moment, plural, price, weight } from '~/lib/format';
 import { Button, buttonClass } from '~/parts/button';
 import { Toggles } from '~/parts/choice';
@@ -21,6 +23,7 @@ export function TripPage() {
   const search = useSearch({ from: '/inside/trips/$tripId' });
   const navigate = useNavigate();
   const desk = useTrip(tripId);
+  const session = useQuery(sessionQuery);
   const [chosen, setChosen] = useState<string | null>(null);
   const { query, view } = desk;
   if (query.isError && !view) return <LoadFailed error={query.error} retry={() => void query.refetch()} />;
@@ -44,7 +47,7 @@ export function TripPage() {
       detail={isOver ? `bought on ${moment(view.trip.finished_at ?? '')}` : ''}
       actions={
         <>
-          {view.trip.batches[0] ? (
+          {view.trip.batches[0] && session.data?.rights === null ? (
             <Link
               to="/batches/$batchId/shop"
               params={{ batchId: view.trip.batches[0].id }}

@@ -25,6 +25,8 @@ const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   in_house: [],
   held: [],
   to_buy_g: 500,
+  picked: '',
+  pot_id: null,
   choices: [],
   enough: [],
   by_net: false,

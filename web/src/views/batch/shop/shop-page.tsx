@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Schemas } from '~/api/client';
 import { day, plural, price, weight } from '~/lib/format';
@@ -13,10 +14,11 @@ import { showProblem } from '~/parts/show-problem';
 import { Why } from '~/parts/why';
 import { readTrip } from '~/views/batch/frame/search';
 import { StageLine } from '~/views/batch/frame/stage-line';
+import { type PlanDesk, usePlan } from '~/views/batch/frame/use-plan';
+import { AisleOrder } from '~/views/batch/shop/aisle-order';
 import { CostSection } from '~/views/batch/shop/costs';
 import { shoppingQuery } from '~/views/batch/shop/queries';
 import { listText, oldWords, packWords, sections, shopOf, takeWords } from '~/views/batch/shop/words';
-import { planQuery } from '~/views/batches/queries';
 import { keepHouse } from '~/views/house/queries';
 import { answerStaple } from '~/views/house/staples';
 
@@ -30,7 +32,9 @@ export function ShopPage() {
   const others = search.with ?? [];
   const wanted = { with: others, fresh: search.fresh ?? true, extras: search.extras ?? false };
   const navigate = useNavigate();
-  const plan = useQuery(planQuery(batchId));
+  const desk = usePlan(batchId);
+  const { plan } = desk;
+  const [ordering, setOrdering] = useState(false);
   const list = useQuery({
     ...shoppingQuery(batchId, plan.data?.batch.version, wanted),
     placeholderData: (before) => before,
@@ -60,6 +64,11 @@ export function ShopPage() {
       () => toast.success('The list is copied as text.'),
       () => toast.error('This browser lets nothing be copied here. Print the list, or take the CSV.'),
     );
+  const exported = new URLSearchParams([
+    ...others.map((id) => ['with', id]),
+    ['fresh', String(wanted.fresh)],
+    ['extras', String(wanted.extras)],
+  ]);
   const set = (part: typeof search) =>
     void navigate({
       to: '/batches/$batchId/shop',
@@ -104,15 +113,19 @@ export function ShopPage() {
             <Button onClick={() => void copy()}>Copy as text</Button>
             <a
               className={buttonClass()}
-              href={`/api/v1/batches/${batchId}/shopping.csv?${new URLSearchParams([
-                ...others.map((id) => ['with', id]),
-                ['fresh', String(wanted.fresh)],
-                ['extras', String(wanted.extras)],
-              ])}`}
+              href={`/api/v1/batches/${batchId}/shopping.csv?${exported}`}
               download
             >
               CSV
             </a>
+            <a
+              className={buttonClass()}
+              href={`/api/v1/batches/${batchId}/shopping.json?${exported}`}
+              download
+            >
+              JSON
+            </a>
+            <Button onClick={() => setOrdering(true)}>Order of the aisles</Button>
             <Button onClick={() => window.print()}>Print the list</Button>
           </>
         }
@@ -145,8 +158,9 @@ export function ShopPage() {
           </p>
         )}
         {sections(items).map((section) => (
-          <Section key={section.title} {...section} />
+          <Section key={section.title} {...section} batchId={batchId} desk={desk} />
         ))}
+        {ordering ? <AisleOrder onClose={() => setOrdering(false)} /> : null}
         <CostSection batchId={batchId} version={plan.data.batch.version} />
       </Page>
     </>
@@ -208,20 +222,22 @@ function Trip({
   );
 }
 
-function Section({ title, items }: { title: string; items: Item[] }) {
+type Whole = { batchId: string; desk: PlanDesk };
+
+function Section({ title, items, ...whole }: Whole & { title: string; items: Item[] }) {
   return (
     <section aria-label={title} className="mb-5 break-inside-avoid">
       <h2 className="text-xl first-letter:uppercase">{title}</h2>
       <ul className="mt-1 divide-y divide-steel border-y border-steel">
         {items.map((item) => (
-          <Line key={item.food_id} item={item} />
+          <Line key={item.food_id} item={item} {...whole} />
         ))}
       </ul>
     </section>
   );
 }
 
-function Line({ item }: { item: Item }) {
+function Line({ item, batchId, desk }: Whole & { item: Item }) {
   const [cheapest, ...others] = item.choices;
   return (
     <li
@@ -230,7 +246,9 @@ function Line({ item }: { item: Item }) {
     >
       <span className="figures text-lg font-semibold">
         {takeWords(item)}
-        <span className="block font-sans text-sm font-normal text-muted">{shopOf(cheapest)}</span>
+        <span className="block font-sans text-sm font-normal text-muted">
+          {[item.picked, shopOf(cheapest)].filter(Boolean).join('; ')}
+        </span>
       </span>
       <div className="max-sm:col-span-2 max-sm:row-start-2">
         <p>
@@ -241,11 +259,13 @@ function Line({ item }: { item: Item }) {
           <Why label={`${item.name}, needed`} figure={`${weight(item.grams)} needed`}>
             <Needs item={item} />
           </Why>
+          {item.in_house_g && item.to_buy_g ? `, ${weight(item.to_buy_g)} to buy` : ''}
           {cheapest ? `, ${weight(cheapest.left_g)} over` : ''}
           {item.to_buy_g && !item.buy_early ? keepWords(item) : ''}
           {item.by_net ? '; what the can drains to is not known, so its net weight is counted' : ''}
         </p>
         <Enough item={item} />
+        <WholePacks item={item} batchId={batchId} desk={desk} />
         {item.in_house.map((one) => (
           <p key={one.lot_id} className="text-sm text-muted">
             {weight(one.grams)} from the {one.place}
@@ -255,7 +275,7 @@ function Line({ item }: { item: Item }) {
         ))}
         {item.held.map((one) => (
           <p key={one.batch} className="text-sm text-muted">
-            {weight(one.grams)} in the house are for {one.batch}, which is cooked before
+            {weight(one.grams)} in the house are for {one.batch}
           </p>
         ))}
         {item.ask_staple ? <AskStaple item={item} /> : null}
@@ -280,10 +300,45 @@ function Line({ item }: { item: Item }) {
   );
 }
 
+/** Whole packs decide how much is cooked: the rest of the pot follows in proportion. */
+function WholePacks({ item, batchId, desk }: Whole & { item: Item }) {
+  const packs = item.choices[0]?.packs;
+  const [pack, second] = packs ?? [];
+  const [need] = item.needs;
+  const isWhole = !pack || second || item.in_house_g || (item.choices[0]?.left_g ?? 0) < 1;
+  if (isWhole || !need || !item.pot_id || need.batch_id !== batchId) return null;
+  const componentId = item.pot_id;
+  return (
+    <p className="print:hidden text-sm text-muted">
+      <button
+        type="button"
+        className="min-h-9 text-ink underline underline-offset-4"
+        onClick={() =>
+          void desk.act(() => [
+            {
+              kind: 'packs',
+              component_id: componentId,
+              line_id: need.line_id,
+              pack_g: pack.grams,
+              packs: pack.count,
+            },
+          ])
+        }
+      >
+        Cook all of {pack.count === 1 ? 'it' : 'them'}
+      </button>{' '}
+      <span>so much {need.component} is made; undone in the plan</span>
+    </p>
+  );
+}
+
+/** From here on one pack more changes nothing that is worth a line. */
+const SURE_ENOUGH = 0.995;
+
 /** How sure the pot suffices with these packs, and what one more or one fewer changes. */
 function Enough({ item: { enough } }: { item: Item }) {
   const [fewer, chosen, more] = enough;
-  if (!chosen || !fewer || !more) return null;
+  if (!chosen || !fewer || !more || chosen.share >= SURE_ENOUGH) return null;
   return (
     <p className="text-sm text-muted">
       {weight(chosen.grams)}: enough {oddsWords(chosen.share)}; with one pack fewer {oddsWords(fewer.share)},

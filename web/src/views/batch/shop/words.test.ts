@@ -17,6 +17,8 @@ const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   in_house: [],
   held: [],
   to_buy_g: of.grams ?? 681.2,
+  picked: '',
+  pot_id: null,
   choices: [],
   enough: [],
   by_net: false,

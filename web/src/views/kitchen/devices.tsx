@@ -1,0 +1,126 @@
+import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api, ask, type Schemas, toProblem } from '~/api/client';
+import { moment } from '~/lib/format';
+import { call, write } from '~/offline/writes';
+import { Button } from '~/parts/button';
+import { Field } from '~/parts/field';
+import { LoadFailed, ProblemNotice } from '~/parts/notice';
+import { showProblem } from '~/parts/show-problem';
+
+const devicesQuery = queryOptions({
+  queryKey: ['devices'],
+  queryFn: () => ask(api.GET('/api/v1/devices')),
+});
+
+const ABOUT = { about: 'devices', href: '/settings' };
+
+/** Phones that help with the shopping: a code for a new one, and what is signed in. */
+export function Devices() {
+  const queries = useQueryClient();
+  const devices = useQuery(devicesQuery);
+  const [helper, setHelper] = useState('');
+  const pair = useMutation({
+    mutationFn: () =>
+      write(call('post', '/api/v1/pairings', { body: { helper, address: window.location.origin } }), {
+        ...ABOUT,
+        words: [`A code for ${helper}`],
+      }),
+    onSuccess: () => setHelper(''),
+  });
+  const end = useMutation({
+    mutationFn: (device: Schemas['DeviceView']) =>
+      write(
+        call('post', '/api/v1/devices/{device_id}/ended', { params: { path: { device_id: device.id } } }),
+        {
+          ...ABOUT,
+          words: [`${device.name} is signed out`],
+        },
+      ),
+    onSuccess: (_, device) => {
+      void queries.invalidateQueries({ queryKey: devicesQuery.queryKey });
+      toast.success(`${device.name} is signed out.`);
+    },
+    onError: showProblem,
+  });
+  return (
+    <section aria-label="Phones and tablets" className="mt-8 max-w-3xl">
+      <h2 className="text-xl">Phones and tablets</h2>
+      <p className="text-sm text-muted">
+        Who helps with the shopping needs no account: a code signs their phone in, once, with the right to
+        shop and no other.
+      </p>
+      <form
+        className="mt-3 flex items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          pair.mutate();
+        }}
+      >
+        <div className="max-w-xs flex-1">
+          <Field label="Who helps" value={helper} onChange={(event) => setHelper(event.target.value)} />
+        </div>
+        <Button type="submit" disabled={!helper.trim() || pair.isPending}>
+          Show a code
+        </Button>
+      </form>
+      {pair.isError ? (
+        <div className="mt-2">
+          <ProblemNotice problem={toProblem(pair.error)} />
+        </div>
+      ) : null}
+      {pair.data ? <Code pairing={pair.data} /> : null}
+      {devices.isError ? (
+        <LoadFailed error={devices.error} retry={() => void devices.refetch()} />
+      ) : (
+        <ul aria-label="Signed in" className="mt-4 divide-y divide-steel border-y border-steel">
+          {(devices.data ?? []).map((device) => (
+            <li key={device.id} className="flex min-h-12 items-center justify-between gap-3 py-1">
+              <span>
+                <span className="font-semibold">{device.name}</span>
+                {device.is_helper ? ', shops' : ''}
+                {device.device ? `, ${device.device}` : ''}
+                <span className="block text-sm text-muted">
+                  {device.is_own
+                    ? 'this browser'
+                    : device.seen_at
+                      ? `seen on ${moment(device.seen_at)}`
+                      : `signed in on ${moment(device.made_at)}`}
+                </span>
+              </span>
+              {device.is_own ? null : (
+                <Button
+                  disabled={end.isPending}
+                  aria-label={`Sign ${device.name} out`}
+                  onClick={() => end.mutate(device)}
+                >
+                  Sign out
+                </Button>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Code({ pairing }: { pairing: Schemas['PairingView'] }) {
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-5 rounded-xl border border-steel bg-sheet p-4">
+      <img
+        alt={`Code to scan for ${pairing.helper}`}
+        className="size-44 bg-white"
+        src={`data:image/svg+xml,${encodeURIComponent(pairing.picture)}`}
+      />
+      <div>
+        <p className="figures text-3xl font-bold">{pairing.code}</p>
+        <p className="mt-1">
+          {pairing.helper} scans it, or types it at <span className="figures">{pairing.address}</span>.
+        </p>
+        <p className="text-sm text-muted">It works once, until {moment(pairing.expires_at)}.</p>
+      </div>
+    </div>
+  );
+}

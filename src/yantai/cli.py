@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import asyncio
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
 from types import FrameType
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
 import uvicorn
+from starlette.types import ASGIApp
 
-from yantai import logs
+from yantai import lan, logs
 from yantai.api.app import contract, create_app
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
 from yantai.jobs import worker
@@ -49,22 +54,60 @@ def prepare() -> None:
         sys.stdout.write(f"Sign in as {DEMO_EMAIL} with the password {DEMO_PASSWORD}\n")
 
 
+LanFolder = Annotated[Path | None, typer.Option("--lan", help="where the authority of the local network is kept")]
+
+
 @cli.command()
-def serve(port: Annotated[int, typer.Option()]) -> None:
-    """Serve on the loopback address."""
+def serve(port: Annotated[int, typer.Option()], lan_folder: LanFolder = None) -> None:
+    """Serve on the loopback address; with a folder for its authority on the local network too, encrypted."""
     logs.write()
-    app = create_app(Settings())
+    settings = Settings()
+    if lan_folder is None:
+        app, others = create_app(settings), []
+    else:
+        found = lan.prepare(lan_folder, lan.own_names())
+        app = create_app(settings.model_copy(update={"hosts": " ".join([settings.hosts, *found.names])}))
+        secure = {"ssl_certfile": found.certificate, "ssl_keyfile": found.key}
+        # The application begins and ends with the first server; the others stand beside it.
+        others = [
+            _Beside(_config(app, "0.0.0.0", port + 1, lifespan="off", **secure)),  # noqa: S104 -- it was asked for
+            _Beside(_config(lan.trust_page(found, port + 1), "0.0.0.0", port + 2, lifespan="off")),  # noqa: S104
+        ]
 
     class Server(uvicorn.Server):
         """Ends the open event streams first, because a server waits until every answer is finished."""
 
         def handle_exit(self, sig: int, frame: FrameType | None) -> None:
             app.state.events.end()
+            for other in others:
+                other.should_exit = True
             super().handle_exit(sig, frame)
 
-    Server(
-        uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning", log_config=None, access_log=False)
-    ).run()
+    servers = [Server(_config(app, "127.0.0.1", port)), *others]
+
+    async def all_of_them() -> None:
+        await asyncio.gather(*(server.serve() for server in servers))
+
+    asyncio.run(all_of_them())
+
+
+def _config(app: ASGIApp, host: str, port: int, **more: Any) -> uvicorn.Config:
+    return uvicorn.Config(app, host=host, port=port, log_level="warning", log_config=None, access_log=False, **more)
+
+
+class _Beside(uvicorn.Server):
+    """A server that ends with the first one, which alone hears the signals."""
+
+    @contextmanager
+    def capture_signals(self) -> Iterator[None]:
+        """None are."""
+        yield
+
+
+@cli.command()
+def tell_lan(port: Annotated[int, typer.Option()], folder: Annotated[Path, typer.Option()]) -> None:
+    """Make the authority of the local network, and say where the application is reached there."""
+    sys.stdout.write(lan.told(lan.prepare(folder, lan.own_names()), port + 1, port + 2))
 
 
 @cli.command()

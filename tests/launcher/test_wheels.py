@@ -38,7 +38,8 @@ from yantai.api import app
 from yantai.settings import Settings
 from yantai.store import migrate
 from yantai.work.pantry import reference
-page = TestClient(app.create_app(Settings(database_url="postgresql+psycopg://nobody@127.0.0.1:1/none"))).get("/batches")
+settings = Settings(database_url="postgresql+psycopg://nobody@127.0.0.1:1/none", hosts="testserver")
+page = TestClient(app.create_app(settings)).get("/batches")
 json.dump({"page": page.text, "status": page.status_code, "where": app.__file__, "foods": len(list(reference._foods())),
            "migrations": len(list((migrate._FOLDER / "versions").glob("0*.py")))}, sys.stdout)
 """

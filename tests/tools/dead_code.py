@@ -17,7 +17,7 @@ CALLED_ELSEWHERE = [
     "process_bind_param", "process_result_value",  # SQLAlchemy: types of columns
     "plus", "dash", "ranged",  # lark: a method for each rule of the grammar
     "upgrade", "downgrade",  # Alembic
-    "handle_exit",  # uvicorn
+    "handle_exit", "capture_signals",  # uvicorn
     "enableCallbacks",  # highspy
 ]  # fmt: skip
 

@@ -25,6 +25,7 @@ def main() -> int:
     start.add_argument(
         "--workers", type=int, default=server.DEFAULT_WORKERS, help="processes for long work, default: %(default)s"
     )
+    start.add_argument("--lan", action="store_true", help="on the local network too, encrypted; off by default")
     start.add_argument("--no-demo", action="store_true", help="an installation without demo data")
     commands.add_parser("stop", help="end everything a start left running")
     commands.add_parser("status", help="say what runs")
@@ -59,7 +60,7 @@ def main() -> int:
 
 def _run(arguments: argparse.Namespace) -> int:
     if arguments.command == "start":
-        return server.start(arguments.port, demo=not arguments.no_demo, workers=arguments.workers)
+        return server.start(arguments.port, demo=not arguments.no_demo, workers=arguments.workers, lan=arguments.lan)
     if arguments.command == "stop":
         return server.stop()
     if arguments.command == "status":

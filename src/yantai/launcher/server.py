@@ -25,6 +25,8 @@ DEFAULT_PORT = 8420
 _PID_FILE = STATE / "launcher.pid"
 _SERVER_PID_FILE = STATE / "server.pid"
 _WORKER_PID_FILE = STATE / "workers.pid"
+_LAN = STATE / "lan"
+"""Where the authority of the local network is kept."""
 _ADDRESS_FILE = STATE / "address"
 DEFAULT_WORKERS = 2
 _LOG = STATE / "yantai.log"
@@ -37,12 +39,17 @@ class Stopped(Exception):
     """Someone asked this start to end."""
 
 
-def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS) -> int:
-    """Set up what is missing and serve, with this many workers, until Ctrl+C or `./yantai stop`."""
+def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS, lan: bool = False) -> int:
+    """Set up what is missing and serve, with this many workers, until Ctrl+C or `./yantai stop`.
+
+    With `lan` the local network is served too: encrypted on the next port, and on the one after that what a phone needs
+    to trust it.
+    """
     if (pid := _alive(_PID_FILE)) is not None:
         say(f"Yantai is already running (process {pid}) at {_ADDRESS_FILE.read_text()}")
         return 0
-    _refuse_taken(port)
+    for one in (port, port + 1, port + 2) if lan else (port,):
+        _refuse_taken(one)
     outside = os.environ.get("YANTAI_DATABASE_URL")
     ensure_packages(browser=False, database=outside is None)
     STATE.mkdir(parents=True, exist_ok=True)
@@ -53,6 +60,7 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS) -> int:
     signal.signal(signal.SIGINT, _stop_signal)
     process = None
     crew = None
+    on_the_network = ""
     try:
         environment.ensure_python(development=False)
         environment.ensure_web_build()
@@ -64,6 +72,10 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS) -> int:
         with step("starting the server"):
             log = _new_log()
             served: list[str | Path] = [BIN / "python", "-m", "yantai.cli", "serve", "--port", str(port)]
+            if lan:
+                tell: list[str | Path] = [BIN / "python", "-m", "yantai.cli", "tell-lan", "--port", str(port)]
+                on_the_network = run([*tell, "--folder", _LAN], env=env, mend="See the message above.")
+                served += ["--lan", _LAN]
             process = subprocess.Popen(served, env=env, stderr=log)
             _SERVER_PID_FILE.write_text(str(process.pid))
             _wait_until_up(process, f"{address}/api/v1/health")
@@ -73,6 +85,8 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS) -> int:
         say(f"\nYantai is ready:  {address}")
         if sign_in.strip():
             say(sign_in.strip())
+        if lan:
+            say(f"\n{on_the_network}")
         say(f"What it does is logged in {_LOG}. Ctrl+C or ./yantai stop ends it.")
         return process.wait()
     except Stopped:

@@ -55,18 +55,19 @@ def sign_in(
     """Open a session."""
     request.app.state.sign_in_limit.count(payload.email, request.client.host if request.client else "")
     token, who = sessions.sign_in(database, payload.email, payload.password, now)
-    _remember(response, token, settings)
+    _remember(request, response, token, settings)
     return sessions.account_view(database, who)
 
 
-def _remember(response: Response, token: str, settings: Settings) -> None:
+def _remember(request: Request, response: Response, token: str, settings: Settings) -> None:
     response.set_cookie(
         COOKIE,
         token,
         max_age=int(sessions.SESSION_LASTS.total_seconds()),
         httponly=True,
         samesite="lax",
-        secure=settings.secure_cookie,
+        # What was sent over an encrypted connection goes over no other.
+        secure=settings.secure_cookie or request.url.scheme == "https",
     )
 
 
@@ -82,7 +83,7 @@ def sign_in_by_code(
     """Open a session of a helper by a code that a coach showed; it works once."""
     request.app.state.sign_in_limit.count("paired", request.client.host if request.client else "")
     token = pairing.take_pairing(database, payload.code, payload.device, now)
-    _remember(response, token, settings)
+    _remember(request, response, token, settings)
     return sessions.account_view(database, sessions.resume(database, token, now))
 
 

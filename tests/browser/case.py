@@ -9,6 +9,7 @@ import threading
 import unittest
 from datetime import UTC, datetime
 from functools import cache
+from typing import Literal
 
 import uvicorn
 from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, expect, sync_playwright
@@ -101,6 +102,8 @@ def browser() -> Browser:
 
 class BrowserCase(unittest.TestCase):
     size = DESK
+    service_workers: Literal["allow", "block"] = "block"
+    """What they keep is not asked of the server, so requests could not be held up on their way."""
 
     def setUp(self) -> None:
         self.page = self.new_page()
@@ -108,7 +111,9 @@ class BrowserCase(unittest.TestCase):
     def new_page(self) -> Page:
         """A page in a browser profile of its own, which may log no error."""
         width, height = self.size
-        context = browser().new_context(viewport={"width": width, "height": height}, base_url=server())
+        context = browser().new_context(
+            viewport={"width": width, "height": height}, base_url=server(), service_workers=self.service_workers
+        )
         self.addCleanup(context.close)
         page = context.new_page()
         page.set_default_timeout(PATIENCE_MS)
@@ -130,7 +135,7 @@ class BrowserCase(unittest.TestCase):
         self.assertLessEqual(len(refused), self.expected_refusals, refused)
 
     def _note(self, message: ConsoleMessage) -> None:
-        if message.type in ("error", "warning"):
+        if message.type in ("error", "warning") and "Service Worker registration blocked" not in message.text:
             self.console.append(message.text)
 
     def sign_in(self, email: str = DEMO_EMAIL, password: str = DEMO_PASSWORD, page: Page | None = None) -> None:

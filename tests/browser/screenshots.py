@@ -16,7 +16,9 @@ FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
 def main() -> None:
-    context = browser().new_context(viewport={"width": DESK[0], "height": DESK[1]}, base_url=server())
+    context = browser().new_context(
+        viewport={"width": DESK[0], "height": DESK[1]}, base_url=server(), service_workers="block"
+    )
     page = context.new_page()
     # An open stream of events would never let the network be idle.
     page.route("**/events", lambda route: route.fulfill(status=204))

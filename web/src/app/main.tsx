@@ -6,8 +6,10 @@ import { createRoot } from 'react-dom/client';
 import { queryClient } from '~/api/query-client';
 import { router } from '~/app/router';
 import { applyTheme, readTheme } from '~/app/theme';
+import { keepShell } from '~/offline/shell';
 
 applyTheme(readTheme());
+void keepShell();
 const root = document.getElementById('root');
 if (!root) throw new Error('The page has no #root to draw in.');
 createRoot(root).render(

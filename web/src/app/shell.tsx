@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, Outlet, useNavigate } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { Toaster } from 'sonner';
+import { Toaster, toast } from 'sonner';
 import { api, ask } from '~/api/client';
 import { sessionQuery } from '~/api/session';
 import { FindAnything } from '~/app/find-anything';
@@ -14,6 +14,7 @@ import { plural } from '~/lib/format';
 import { EVERYWHERE, useShortcut } from '~/lib/keys';
 import { forgetDrafts } from '~/lib/use-draft';
 import { tellWhoIsHere, watchPerson } from '~/offline/person';
+import { forgetOpened, onNewVersion } from '~/offline/shell';
 import { getOutbox } from '~/offline/writes';
 import { showProblem } from '~/parts/show-problem';
 
@@ -41,6 +42,16 @@ export function Shell() {
   const email = account?.email;
   const isHelper = account?.rights != null;
   useEffect(() => (email ? watchPerson(email) : undefined), [email]);
+  useEffect(
+    () =>
+      onNewVersion((take) =>
+        toast('A new version of Yantai is there. It is taken when you say so.', {
+          duration: Number.POSITIVE_INFINITY,
+          action: { label: 'Take it now', onClick: take },
+        }),
+      ),
+    [],
+  );
   useShortcut(FIND, () => setFinding(true));
   useShortcut(HELP, () => setHelping(true));
 
@@ -111,6 +122,7 @@ function AccountMenu() {
       if (left && !window.confirm(`${plural(left, 'change')} not saved yet. ${KEPT}`)) return;
       await ask(api.DELETE('/api/v1/session'));
       tellWhoIsHere(null);
+      forgetOpened();
       client.clear();
       forgetDrafts();
       getOutbox().close();

@@ -88,7 +88,7 @@ def sign_in(database: Database, email: str, password: str, now: datetime) -> tup
                 expires_at=now + SESSION_LASTS,
             )
         )
-    return token, _signed_in(account, csrf_token)
+    return token, _signed_in(account, csrf_token, now + SESSION_LASTS)
 
 
 def resume(database: Database, token: str, now: datetime) -> SignedIn:
@@ -105,18 +105,19 @@ def resume(database: Database, token: str, now: datetime) -> SignedIn:
         account = session.scalars(select(tables.Account).where(tables.Account.id == login.account_id)).one()
         if login.seen_at is None or now - login.seen_at > SEEN_EVERY:
             session.execute(update(tables.LoginSession).where(tables.LoginSession.id == login.id).values(seen_at=now))
-    who = _signed_in(account, login.csrf_token)
+    who = _signed_in(account, login.csrf_token, login.expires_at)
     if login.rights is None:
         return who
     return replace(who, name=login.helper or "", rights=frozenset(login.rights))
 
 
-def _signed_in(account: tables.Account, csrf_token: str) -> SignedIn:
+def _signed_in(account: tables.Account, csrf_token: str, until: datetime) -> SignedIn:
     return SignedIn(
         workspace_id=account.workspace_id,
         account_id=account.id,
         name=account.name,
         csrf_token=csrf_token,
+        until=until,
         units=Spoken(mass=account.mass_unit, energy=account.energy_unit, temperature=account.temperature_unit),
     )
 
@@ -136,6 +137,7 @@ def account_view(database: Database, who: SignedIn) -> AccountView:
             name=who.name,
             # A helper's drafts and what waits are theirs, not those of the account behind them.
             email=account.email if who.rights is None else f"{who.name} for {account.email}",
+            session_ends=who.until,
             rights=None if who.rights is None else sorted(who.rights),
             workspace=workspace.name,
             csrf_token=who.csrf_token,

@@ -26,6 +26,7 @@ class AccountView:
     time_zone: str | None
     currency: str | None
     rights: list[str] | None
+    session_ends: datetime | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass, field
+from datetime import datetime
 
 from yantai.core.speaking import Spoken
 
@@ -20,7 +21,7 @@ class Sent:
 class SignedIn:
     """Who acts: what every work function starts from. What was `sent` with an id is made once.
 
-    A helper has `rights`; None may do everything.
+    A helper has `rights`; None may do everything. `until` is when the session ends.
     """
 
     workspace_id: uuid.UUID
@@ -30,3 +31,4 @@ class SignedIn:
     units: Spoken = field(default_factory=Spoken)
     sent: Sent | None = None
     rights: frozenset[str] | None = None
+    until: datetime | None = None

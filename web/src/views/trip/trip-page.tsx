@@ -4,6 +4,8 @@ import { useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { sessionQuery } from '~/api/session';
 import { moment, plural, price, weight } from '~/lib/format';
+import { isShellKept } from '~/offline/shell';
+import { getOutbox } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Toggles } from '~/parts/choice';
 import { Tick } from '~/parts/field';
@@ -69,6 +71,7 @@ export function TripPage() {
           {desk.waiting ? `; ${plural(desk.waiting, 'tick')} kept here until the server answers` : ''}
         </span>
       </p>
+      {isOver ? null : <Unkept ends={session.data?.session_ends ?? null} />}
       <Changed trip={view} />
       {isOver ? null : (
         <div className="print:hidden mb-4 flex flex-wrap items-end gap-x-6 gap-y-2">
@@ -123,6 +126,46 @@ function costWords({ till, shopping }: Trip) {
   return till.expected
     ? `, ${price(till.expected)} of about ${price(shopping.cost)}`
     : `, about ${price(shopping.cost)} in all`;
+}
+
+const A_DAY_MS = 86_400_000;
+const LITTLE_ROOM = 5_000_000;
+
+/** What could be lost without a network, said while there still is one. */
+function Unkept({ ends }: { ends: string | null }) {
+  const room = useQuery({
+    queryKey: ['room'],
+    queryFn: async () => {
+      const { quota = 0, usage = 0 } = (await navigator.storage?.estimate?.()) ?? {};
+      return { isShort: quota > 0 && quota - usage < LITTLE_ROOM };
+    },
+  });
+  const told = [
+    getOutbox().durable
+      ? ''
+      : 'This browser keeps nothing, as private windows do: what is ticked without a network is lost when the page closes. Open the list in a usual window.',
+    getOutbox().durable && !isShellKept()
+      ? 'Without a network this page cannot be opened again here, so leave it open while you shop.'
+      : '',
+    room.data?.isShort
+      ? 'The storage of this browser is nearly full: make room, or ticks may not be kept without a network.'
+      : '',
+    ends && Date.parse(ends) - Date.now() < A_DAY_MS
+      ? `Your sign-in ends on ${moment(ends)}. Sign in again before you go: without a network nobody can.`
+      : '',
+  ].filter(Boolean);
+  if (told.length === 0) return null;
+  return (
+    <div className="print:hidden mb-4">
+      <Notice tone="caution" title="Before you go">
+        <ul className="list-disc pl-5">
+          {told.map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+        </ul>
+      </Notice>
+    </div>
+  );
 }
 
 /** What the plan has come to need since the trip began; ticks stay as they are. */

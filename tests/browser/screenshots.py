@@ -12,6 +12,7 @@ from tests.browser.case import DESK, browser, choose, server
 from tests.support import DEMO_DAY
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 
+PHONE = (390, 844)
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
@@ -33,7 +34,6 @@ def main() -> None:
     take(page, "client", "Ines Haverkamp", lambda: look_at_days(page))
     take(page, "recipes", "Recipes", lambda: page.goto("/recipes"))
     take(page, "recipe", "Turkey kofta tray", lambda: page.get_by_role("link", name="Turkey kofta tray").click())
-    take(page, "recipe-asks", "Weeknight pan", lambda: write_a_recipe(page))
     take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
     take(page, "yields", "Yields", lambda: page.goto("/yields"))
     take(page, "settings", "Settings", lambda: look_at_a_switch(page))
@@ -45,12 +45,11 @@ def main() -> None:
         lambda: page.get_by_role("button", name="Ground turkey, 93% lean raw").click(),
         level=3,
     )
+    take(page, "house", "In the house", lambda: page.goto("/house"))
     take(page, "batches", "Batches", lambda: page.goto("/batches"))
     page.goto("/batches")
     take(page, "plan", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
     take(page, "plan-ways-out", "Ways out", lambda: look_for_ways_out(page), level=3)
-    page.get_by_role("button", name="Reach map").click()
-    take(page, "plan-reach-map", "Reach map", lambda: page.get_by_text("lies inside").wait_for(), level=2)
     page.get_by_role("button", name="History").click()
     page.get_by_role("list", name="Changes").wait_for()
     take(page, "plan-days", "Ines Haverkamp, training day", lambda: view(page, "Whole days"), level=2)
@@ -58,6 +57,8 @@ def main() -> None:
     sunday = "Sunday at the boathouse"
     take(page, "plan-dishes", sunday, lambda: page.get_by_role("link", name=sunday).click())
     take(page, "shop", f"Shop for {sunday}", lambda: page.get_by_role("button", name="Shop").click())
+    take(page, "trip", f"Shopping for {sunday}", lambda: walk_a_list(page))
+    page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
     page.goto("/batches")
     page.get_by_role("link", name="Kofta to go").click()
     take(page, "plan-beside", "Kofta to go", lambda: view(page, "Beside another batch"))
@@ -68,17 +69,13 @@ def main() -> None:
     take(page, "plan-kitchen-theme", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
 
 
-def write_a_recipe(page: Page) -> None:
-    page.goto("/recipes/new")
-    page.get_by_label("Name", exact=True).fill("Weeknight pan")
-    page.get_by_label("Component", exact=True).fill("Turkey")
-    choose(page, "Cooked", "pan-fried")
-    lines = "2 onions, chopped\n1 cup (300 g) basmati rice\n1.2 kg turkey mince"
-    page.get_by_label("Write an ingredient of Turkey").fill(lines)
-    page.keyboard.press("Enter")
-    page.get_by_text("Which food is it?").wait_for()
-    page.get_by_text("Look here").first.wait_for()
-    page.get_by_role("button", name="Leave it out").scroll_into_view_if_needed()
+def walk_a_list(page: Page) -> None:
+    """On a phone, with two things in the basket."""
+    page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
+    page.get_by_role("button", name="Go shopping").click()
+    for food in ("Arugula", "Broccoli"):
+        page.get_by_role("checkbox", name=f"{food} in the basket").check()
+    page.get_by_text("2 of").wait_for()
 
 
 def look_at_days(page: Page) -> None:

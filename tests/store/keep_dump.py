@@ -37,7 +37,7 @@ def keep() -> Path:
     migrate.upgrade(database.engine)
     load_reference(database)
     load_demo(database, DAY)
-    app = create_app(Settings(database_url=url, demo=True))
+    app = create_app(Settings(database_url=url, demo=True, hosts="testserver"))
     client = TestClient(app)
     session = client.post(f"{API}/session", json={"email": DEMO_EMAIL, "password": DEMO_PASSWORD}).json()
     client.headers["X-CSRF-Token"] = session["csrf_token"]

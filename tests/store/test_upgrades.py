@@ -122,7 +122,7 @@ class Upgrades(unittest.TestCase):
             for _ in range(2):
                 done = subprocess.run(start, env=env, capture_output=True, text=True, check=False)
                 self.assertEqual(done.returncode, 0, done.stderr)
-            app = create_app(Settings(database_url=url, demo=True))
+            app = create_app(Settings(database_url=url, demo=True, hosts="testserver"))
             self.addCleanup(app.state.database.close)
             client = TestClient(app)
             signed_in = client.post("/api/v1/session", json={"email": DEMO_EMAIL, "password": DEMO_PASSWORD})

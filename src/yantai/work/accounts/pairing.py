@@ -143,5 +143,5 @@ def end_device(database: Database, who: SignedIn, session_id: uuid.UUID) -> None
 def _picture(text: str) -> str:
     """A code to scan, as SVG."""
     out = io.BytesIO()
-    segno.make(text, error="m").save(out, kind="svg", scale=6, border=2, xmldecl=False, svgns=True)
+    segno.make(text, error="m").save(out, kind="svg", scale=6, border=2, light="white", xmldecl=False, svgns=True)
     return out.getvalue().decode()

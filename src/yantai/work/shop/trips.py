@@ -52,8 +52,6 @@ from yantai.work.shop.views import (
     TripView,
 )
 
-MOST_ENTRIES = 20_000
-"""What is noted on one trip: a list of 4,000 items, each ticked, taken out and ticked again."""
 _BOUGHT: Kept[Bought] = Kept(Bought)
 _SHOWN: Kept[TripView] = Kept(TripView)
 

@@ -111,7 +111,7 @@ function Code({ pairing }: { pairing: Schemas['PairingView'] }) {
     <div className="mt-3 flex flex-wrap items-center gap-5 rounded-xl border border-steel bg-sheet p-4">
       <img
         alt={`Code to scan for ${pairing.helper}`}
-        className="size-44 bg-white"
+        className="size-44"
         src={`data:image/svg+xml,${encodeURIComponent(pairing.picture)}`}
       />
       <div>

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import unittest
 from random import Random
+from unittest.mock import patch
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -95,3 +96,20 @@ class Covering(unittest.TestCase):
         assert less.cost_cents is not None and most.cost_cents is not None
         self.assertLessEqual(less.cost_cents, most.cost_cents)
         self.assertGreaterEqual(less.left_g, -1e-6)
+
+
+class TwoWays(unittest.TestCase):
+    def test_listing_every_combination_and_the_programme_agree(self) -> None:
+        rng = Random(11)
+        for _ in range(volume(60, 600)):
+            packs = offers(*((float(rng.randint(90, 900)), rng.randint(40, 900)) for _ in range(rng.randint(1, 4))))
+            need = rng.uniform(50, 2500)
+            covering.cache_clear()
+            listed = covering(need, packs)
+            covering.cache_clear()
+            with patch("yantai.core.shopping.packs.MOST_LISTED", 0):
+                found = covering(need, packs)
+            self.assertEqual([one.cost_cents for one in listed], [one.cost_cents for one in found])
+            for one, other in zip(listed, found, strict=True):
+                self.assertAlmostEqual(one.left_g, other.left_g, delta=0.1)
+        covering.cache_clear()

@@ -8,11 +8,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+import numpy.typing as npt
 
 from yantai.core.errors import require_range
 from yantai.core.portions.whole import WholeProgramme, solve_whole
 
 MOST_CHOICES = 3
+MOST_LISTED = 20_000
+"""So many combinations of packs are listed at most; of more the whole-number programme finds the least."""
+Numbers = npt.NDArray[np.float64] | npt.NDArray[np.int64]
 _NOISE_G = 0.05
 """Weights are told to the tenth of a gram: half of that is nothing, of a need and of what is left over."""
 
@@ -80,10 +84,34 @@ def covering(need_g: float, offers: tuple[PackOffer, ...]) -> tuple[Packs, ...]:
     return tuple(choices)
 
 
+def _least_of_all(
+    need_g: float, grams: Numbers, most: Numbers, prices: Sequence[int], most_left_g: float
+) -> Packs | None:
+    """The same for few packs, of which every combination is looked at."""
+    every = np.indices(tuple(int(count) + 1 for count in most)).reshape(len(grams), -1)
+    left = grams @ every - need_g
+    fits = (left >= -_NOISE_G) & (left <= most_left_g)
+    if not fits.any():
+        return None
+    every, left = every[:, fits], np.round(left[fits] / _NOISE_G)
+    cost = np.array(prices) @ every if prices else np.zeros(len(left))
+    best = np.lexsort((every.sum(axis=0), left, cost))[0]
+    counts = every[:, best]
+    return _packs(need_g, grams, counts, prices)
+
+
+def _packs(need_g: float, grams: Numbers, counts: Numbers, prices: Sequence[int]) -> Packs:
+    whole = tuple(int(count) for count in counts)
+    cost = sum(count * price for count, price in zip(whole, prices, strict=True)) if prices else None
+    return Packs(counts=whole, left_g=max(float(grams @ counts) - need_g, 0.0), cost_cents=cost)
+
+
 def _least(need_g: float, offers: Sequence[PackOffer], prices: Sequence[int], most_left_g: float) -> Packs | None:
     """The cheapest packs that leave no more than `most_left_g`; then what leaves least; then the fewest."""
     grams = np.array([offer.covers_g for offer in offers])
     most = np.ceil(need_g / grams)
+    if float(np.prod(most + 1)) <= MOST_LISTED:
+        return _least_of_all(need_g, grams, most, prices, most_left_g)
     rows = [grams]
     # For what rounds to nothing no further pack is bought.
     low, high = [need_g - _NOISE_G], [need_g + most_left_g]
@@ -110,6 +138,4 @@ def _least(need_g: float, offers: Sequence[PackOffer], prices: Sequence[int], mo
         low.append(-math.inf)
         high.append(float(aim @ counts) + _NOISE_G / 2)
     assert counts is not None
-    whole = tuple(int(count) for count in counts)
-    cost = sum(count * price for count, price in zip(whole, prices, strict=True)) if prices else None
-    return Packs(counts=whole, left_g=max(float(grams @ counts) - need_g, 0.0), cost_cents=cost)
+    return _packs(need_g, grams, counts, prices)

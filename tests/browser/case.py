@@ -27,6 +27,9 @@ from yantai.work.recipes.recipes import save_recipe
 DESK = (1280, 800)
 TABLET = (1024, 768)
 PATIENCE_MS = 30_000  # a busy machine is slow, not wrong
+CONTROLLED = """new Promise((done) => navigator.serviceWorker.controller
+    ? done() : navigator.serviceWorker.addEventListener('controllerchange', () => done()))"""
+"""Until the service worker keeps what is opened."""
 MANY = 60
 """Refused requests while the server is away: each is tried again by itself."""
 FILLED_WITH.append(demo)

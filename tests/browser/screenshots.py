@@ -8,7 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from tests.browser.case import DESK, browser, choose, server
+from tests.browser.case import CONTROLLED, DESK, browser, choose, server
 from tests.support import DEMO_DAY
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 
@@ -17,9 +17,7 @@ FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
 def main() -> None:
-    context = browser().new_context(
-        viewport={"width": DESK[0], "height": DESK[1]}, base_url=server(), service_workers="block"
-    )
+    context = browser().new_context(viewport={"width": DESK[0], "height": DESK[1]}, base_url=server())
     page = context.new_page()
     # An open stream of events would never let the network be idle.
     page.route("**/events", lambda route: route.fulfill(status=204))
@@ -29,6 +27,7 @@ def main() -> None:
     page.get_by_label("Password").fill(DEMO_PASSWORD)
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("heading", name="Today").wait_for()
+    page.evaluate(CONTROLLED)
     take(page, "today", "Today", lambda: page.goto("/"))
     take(page, "clients", "Clients", lambda: page.goto("/clients"))
     take(page, "client", "Ines Haverkamp", lambda: look_at_days(page))

@@ -10,11 +10,8 @@ from unittest import mock
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.case import BrowserCase
+from tests.browser.case import CONTROLLED, BrowserCase
 from yantai.api.app import WEB
-
-CONTROLLED = """new Promise((done) => navigator.serviceWorker.controller
-    ? done() : navigator.serviceWorker.addEventListener('controllerchange', () => done()))"""
 
 
 def until(holds: str) -> str:

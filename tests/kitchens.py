@@ -154,7 +154,7 @@ def full_kitchen() -> SignedIn:
     read_filled(database(), who, plan.batch.id)
     put_in(database(), who, LotsInput(lots=[LotInput(food_id=food.id, grams=500, place=Keeping.CUPBOARD)]), NOW)
     answer_staple(database(), who, food.id, StapleInput(is_always_there=True), NOW)
-    start_pairing(database(), who, PairingInput(helper="Ravi", address="https://192.0.2.7:8765"), NOW)
+    start_pairing(database(), who, PairingInput(helper="Ravi", address="https://192.0.2.7:8765"), "", NOW)
     trip = start(database(), who, TripInput(batches=[plan.batch.id]), NOW)
     by_hand = TripEntryInput(item=uuid.uuid4(), event=TripEvent.ADDED, text="kitchen roll")
     note(database(), who, trip.id, by_hand, NOW)

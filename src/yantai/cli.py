@@ -66,7 +66,11 @@ def serve(port: Annotated[int, typer.Option()], lan_folder: LanFolder = None) ->
         app, others = create_app(settings), []
     else:
         found = lan.prepare(lan_folder, lan.own_names())
-        app = create_app(settings.model_copy(update={"hosts": " ".join([settings.hosts, *found.names])}))
+        on_the_network = {
+            "hosts": " ".join([settings.hosts, *found.names]),
+            "lan_address": f"https://{found.name}:{port + 1}",
+        }
+        app = create_app(settings.model_copy(update=on_the_network))
         secure = {"ssl_certfile": found.certificate, "ssl_keyfile": found.key}
         # The application begins and ends with the first server; the others stand beside it.
         others = [

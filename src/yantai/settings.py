@@ -18,6 +18,7 @@ class Settings(BaseSettings):
         demo: show the demo sign-in; the demo data must be loaded.
         hosts: the names that the server answers to, with spaces between; under another one a page of somebody else
             could read what this one shows.
+        lan_address: where phones of the local network reach the server, "" where it is not served.
         secure_cookie: send the session cookie over HTTPS only; for an installation behind a proxy.
         connections: to the database, kept open by each process; as many again for a rush.
         statement_timeout_s, lock_timeout_s, idle_timeout_s: how long [s] a statement, waiting for a lock, and a
@@ -29,6 +30,7 @@ class Settings(BaseSettings):
     database_url: str
     demo: bool = False
     hosts: str = "127.0.0.1 localhost [::1]"
+    lan_address: str = ""
     secure_cookie: bool = False
     connections: Annotated[int, Field(ge=1, le=500)] = Limits().connections
     statement_timeout_s: Annotated[float, Field(ge=0)] = Limits().statement_s

@@ -79,3 +79,16 @@ class House(BrowserCase):
         freezer = page.get_by_role("region", name="freezer")
         expect(freezer.get_by_role("button", name="Chicken thigh, skinless, 3 × 500 g")).to_be_visible()
         expect(freezer).to_contain_text("thaw in the fridge the day before")
+
+    def test_another_food_is_another_weight(self) -> None:
+        """Three onions of 110 g are 330 g; three courgettes of 196 g are 588 g."""
+        page = self.page
+        page.goto("/house")
+        page.get_by_label("What came into the house").fill("3 onions")
+        page.get_by_role("button", name="Read").click()
+        row = page.get_by_role("list", name="Read, not noted yet").get_by_role("listitem")
+        expect(row.get_by_label("All of it", exact=True)).to_have_value("330")
+        row.get_by_role("button", name="Another food").click()
+        page.get_by_placeholder("Type a food").fill("zucchini with skin raw")
+        page.get_by_role("option", name="Zucchini, with skin").first.click()
+        expect(row.get_by_label("All of it", exact=True)).to_have_value("588")

@@ -73,6 +73,17 @@ class Codes(Pairing):
         self.assert_fault(refused, "/helper", "who it is for")
         self.assert_fault(refused, "/address", "the address of this page")
 
+    def test_a_code_that_this_computer_shows_leads_a_phone_to_the_network(self) -> None:
+        own = {"helper": "Ravi", "address": "http://127.0.0.1:8420"}
+        made = self.send("POST", "/pairings", own, status=201)
+        self.assertEqual((made["address"], made["is_out_of_reach"]), ("http://127.0.0.1:8420/pair", True))
+        settings = self.app.state.settings
+        self.addCleanup(setattr, self.app.state, "settings", settings)
+        self.app.state.settings = settings.model_copy(update={"lan_address": ADDRESS})
+        for address in ("http://127.0.0.1:8420", "http://localhost:8420", "http://[::1]:8420"):
+            made = self.send("POST", "/pairings", {"helper": "Ravi", "address": address}, status=201)
+            self.assertEqual((made["address"], made["is_out_of_reach"]), (f"{ADDRESS}/pair", False), address)
+
     def test_attempts_are_counted(self) -> None:
         answers = [
             self.client.post(f"{API}/session/paired", json={"code": f"WRONG{at}"}).status_code for at in range(10)

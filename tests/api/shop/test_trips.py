@@ -81,6 +81,14 @@ class Walking(Trips):
         problem = self.note(trip, "added", item=roll, text=" ", status=422)
         self.assert_fault(problem, "/text", "Say what it is")
 
+    def test_what_was_taken_off_the_list_is_in_no_basket(self) -> None:
+        trip, roll = self.start(), str(uuid.uuid4())
+        self.note(trip, "added", item=roll, text="kitchen roll")
+        self.note(trip, "bought", item=roll, bought={"food_id": roll, "grams": 1})
+        self.assertEqual(self.trip(trip)["till"]["without_price"], 1)
+        self.note(trip, "removed", item=roll)
+        self.assertEqual(self.trip(trip)["till"]["without_price"], 0)
+
     def test_what_makes_no_sense_is_told_at_its_place(self) -> None:
         trip = self.start()
         self.assert_fault(self.note(trip, "bought", status=422), "/bought", "Say what was bought")

@@ -88,9 +88,11 @@ def sign_in_by_code(
 
 
 @router.post("/pairings", status_code=201)
-def start_pairing(payload: PairingInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> PairingView:
+def start_pairing(
+    payload: PairingInput, database: DatabaseDep, settings: SettingsDep, who: SenderDep, now: NowDep
+) -> PairingView:
     """Make a code that lets a helper's phone shop."""
-    return pairing.start_pairing(database, who, payload, now)
+    return pairing.start_pairing(database, who, payload, settings.lan_address, now)
 
 
 @router.get("/devices")

@@ -24,12 +24,19 @@ CODE_LASTS = timedelta(minutes=10)
 SHOP = "shop"
 _LETTERS = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Without those that are taken for one another."""
+_OWN_ADDRESS = re.compile(r"https?://(127\.|localhost\b|\[::1\])")
+"""What a computer calls itself: a phone that goes there finds itself."""
 _LENGTH = 10
 """50 bits: within ten minutes, and with attempts counted, nobody guesses one."""
 
 
-def start_pairing(database: Database, who: SignedIn, payload: PairingInput, now: datetime) -> PairingView:
+def start_pairing(
+    database: Database, who: SignedIn, payload: PairingInput, lan_address: str, now: datetime
+) -> PairingView:
     """Make a code that lets a helper's phone shop.
+
+    Where the page that asks stands on this computer's own address, which no phone reaches, the code leads to
+    `lan_address`; "" where the network is not served, which is told.
 
     Raises:
         Invalid: the helper has no name, or the address is none.
@@ -40,6 +47,8 @@ def start_pairing(database: Database, who: SignedIn, payload: PairingInput, now:
     if re.fullmatch(r"https?://[\w.\-\[\]:]{1,200}", address) is None:
         faults.add("/address", "give the address of this page, as https://192.0.2.7:8765")
     faults.check()
+    is_out_of_reach = _OWN_ADDRESS.match(address) is not None
+    address = lan_address if is_out_of_reach and lan_address else address
     code = "".join(secrets.choice(_LETTERS) for _ in range(_LENGTH))
     shown = f"{code[:5]}-{code[5:]}"
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
@@ -62,6 +71,7 @@ def start_pairing(database: Database, who: SignedIn, payload: PairingInput, now:
                 picture=_picture(link),
                 helper=helper,
                 expires_at=now + CODE_LASTS,
+                is_out_of_reach=is_out_of_reach and not lan_address,
             )
         )
 

@@ -31,13 +31,17 @@ class AccountView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PairingView:
-    """A code that signs a helper's phone in, once, until it expires; `picture` is its address to scan, as SVG."""
+    """A code that signs a helper's phone in, once, until it expires; `picture` is its address to scan, as SVG.
+
+    `is_out_of_reach`: the address is that of this computer alone, and the local network is not served.
+    """
 
     code: str
     address: str
     picture: str
     helper: str
     expires_at: datetime
+    is_out_of_reach: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -177,7 +177,7 @@ def finish(database: Database, who: SignedIn, trip_id: uuid.UUID, payload: TillI
     shown = read_trip(database, who, trip_id, now)
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         trip = _open(session, trip_id)
-        in_basket = [state for state in _states(session, trip).values() if state.bought is not None]
+        in_basket = _in_basket(_states(session, trip))
         paid_items = {str(one.item): one.paid for one in payload.items}
         for index, one in enumerate(payload.items):
             if str(one.item) not in {state.item for state in in_basket}:
@@ -411,8 +411,13 @@ def _food_names(session: Session, states: Iterable[ItemState], trip: tables.Trip
     return {str(key): name for key, name in session.execute(select(food.id, food.name).where(food.id.in_(keys)))}
 
 
+def _in_basket(states: Mapping[str, ItemState]) -> list[ItemState]:
+    """What is in the basket; what was taken off the list again is not."""
+    return [state for state in states.values() if state.bought is not None and not state.is_removed]
+
+
 def _till(session: Session, states: Mapping[str, ItemState], trip: tables.Trip) -> TillView:
-    in_basket = [state for state in states.values() if state.bought is not None]
+    in_basket = _in_basket(states)
     names = _food_names(session, in_basket, trip) | {state.item: state.text for state in in_basket if state.is_own}
     found = till_of(in_basket, trip.paid_items, trip.paid)
     costs = {state.item: paid_cents(state.bought) for state in in_basket if state.bought is not None}

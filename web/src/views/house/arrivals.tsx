@@ -10,6 +10,7 @@ import { Button } from '~/parts/button';
 import { Choice, optionsOf } from '~/parts/choice';
 import { Field } from '~/parts/field';
 import { ProblemNotice } from '~/parts/notice';
+import { showProblem } from '~/parts/show-problem';
 import { WeightField } from '~/parts/weight-field';
 import { keepHouse } from '~/views/house/queries';
 import { takeBack } from '~/views/house/take-back';
@@ -179,6 +180,28 @@ function RowFields({
   onChange: (part: Partial<Row>) => void;
   onRemove: () => void;
 }) {
+  // A piece, a tin or a cup weighs what it weighs of the chosen food, so the line is read again with it.
+  const pick = useMutation({
+    mutationFn: async (food: Schemas['FoodBrief']) => {
+      const found = await ask(
+        api.POST('/api/v1/recipes/read', { body: { text: row.text, food_id: food.id } }),
+      );
+      return { food, line: found.lines[0] };
+    },
+    onSuccess: ({ food, line }) => {
+      const before = readWeight(row.grams).value;
+      const grams = line?.grams ?? null;
+      const isInPacks = row.packG !== null && grams !== null && typeof before === 'number' && before > 0;
+      onChange({
+        foodId: food.id,
+        food: `${food.name}, ${food.state}`,
+        grams: grams === null ? '' : asWeight(Math.round(grams * 10) / 10),
+        packG: isInPacks ? ((row.packG ?? 0) * grams) / before : null,
+        notes: line?.trouble ? [line.trouble] : [],
+      });
+    },
+    onError: showProblem,
+  });
   const weightFault = readWeight(row.grams).fault ?? faults.get('grams') ?? null;
   return (
     <li className="rounded-lg border border-steel bg-sheet p-3">
@@ -189,7 +212,7 @@ function RowFields({
         <span className="flex gap-2">
           <FoodPicker
             label={row.food ? 'Another food' : 'Choose the food'}
-            onPick={(food) => onChange({ foodId: food.id, food: `${food.name}, ${food.state}`, notes: [] })}
+            onPick={(food) => pick.mutate(food)}
           />
           <Button look="quiet" aria-label={`Leave out ${row.text}`} onClick={onRemove}>
             ×

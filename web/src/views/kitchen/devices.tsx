@@ -119,6 +119,12 @@ function Code({ pairing }: { pairing: Schemas['PairingView'] }) {
         <p className="mt-1">
           {pairing.helper} scans it, or types it at <span className="figures">{pairing.address}</span>.
         </p>
+        {pairing.is_out_of_reach ? (
+          <p className="font-medium text-alert">
+            No phone reaches this address: it is this computer’s own. End Yantai and start it with{' '}
+            <span className="figures">./yantai start --lan</span>, then show a new code.
+          </p>
+        ) : null}
         <p className="text-sm text-muted">It works once, until {moment(pairing.expires_at)}.</p>
       </div>
     </div>

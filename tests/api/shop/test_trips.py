@@ -124,6 +124,22 @@ class Walking(Trips):
         self.assertEqual(state["bought"]["grams"], 1200)
         self.assertTrue(plan)
 
+    def test_what_is_in_the_basket_is_never_out_of_sight(self) -> None:
+        """A food that no batch needs any more, and one that none ever did on this trip, stay on the receipt."""
+        trip = self.start()
+        self.note(trip, "bought", bought=self.trays(3))
+        almonds = str(reference_id("almonds-raw"))
+        self.note(trip, "bought", item=almonds, bought=self.trays(1, food=almonds))
+        self.send("PUT", f"/house/staples/{CHICKEN_ID}", {"is_always_there": True})
+        found = self.trip(trip)
+        dropped = {one["item"]: one["bought"]["grams"] for one in found["dropped"]}
+        self.assertEqual(dropped, {CHICKEN_ID: 1200, almonds: 400})
+        self.assertEqual(found["till"]["expected"], 12.4)
+        self.note(trip, "not bought", item=almonds)
+        self.assertEqual([one["item"] for one in self.trip(trip)["dropped"]], [CHICKEN_ID])
+        self.send("POST", f"/trips/{trip}/finished", {"items": [{"item": CHICKEN_ID, "paid": 9}]})
+        self.assertEqual([lot["grams"] for lot in self.get("/house")["lots"]], [1200])
+
 
 class AnotherFood(Trips):
     OTHER = "Chicken breast, skinless"

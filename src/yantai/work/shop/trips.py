@@ -342,11 +342,12 @@ def _view(session: Session, trip: tables.Trip, today: date) -> TripView:
         ],
         dropped=[
             DroppedItem(
+                item=uuid.UUID(key),
                 name=names.get(key, "A food that was removed"),
-                was_g=was_g,
+                was_g=trip.needed.get(key, 0.0),
                 bought=_bought_view(states[key].bought, names) if key in states else None,
             )
-            for key, was_g in sorted(trip.needed.items())
+            for key in sorted({*trip.needed, *(one.item for one in _in_basket(states) if not one.is_own)})
             if key not in told
         ],
         till=_till(session, states, trip),

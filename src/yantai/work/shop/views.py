@@ -292,8 +292,9 @@ class OwnItem:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DroppedItem:
-    """A food that was to buy when the trip began, and is not any more."""
+    """A food that was to buy when the trip began, or is in the basket, and that no batch needs any more."""
 
+    item: uuid.UUID
     name: str
     was_g: float
     bought: BoughtView | None

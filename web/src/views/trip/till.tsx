@@ -33,9 +33,15 @@ function Receipt({ tripId, trip, waiting }: { tripId: string; trip: Trip; waitin
   const queries = useQueryClient();
   const [paid, setPaid, forgetPaid] = useDraft(`trip/${tripId}/paid`, '');
   const [items, setItems, forgetItems] = useDraft<Record<string, string>>(`trip/${tripId}/items`, {});
-  const inBasket = rowsOf(trip).flatMap(({ item, state }) =>
-    state.bought ? [{ key: state.item, name: item.name, bought: state.bought, foodId: item.food_id }] : [],
-  );
+  // What the plan needs no more was bought all the same: it is on the receipt, and comes into the house.
+  const inBasket = [
+    ...rowsOf(trip).flatMap(({ item, state }) =>
+      state.bought ? [{ key: state.item, name: item.name, bought: state.bought, foodId: item.food_id }] : [],
+    ),
+    ...trip.dropped.flatMap(({ item, name, bought }) =>
+      bought ? [{ key: item, name, bought, foodId: item }] : [],
+    ),
+  ];
   const typed = (key: string) => readNumber(items[key] ?? '');
   const total = readNumber(paid);
   const known = inBasket.reduce((sum, { key, bought }) => sum + (typed(key).value ?? bought.cost ?? 0), 0);

@@ -72,7 +72,7 @@ export function TripPage() {
         </span>
       </p>
       {isOver ? null : <Unkept ends={session.data?.session_ends ?? null} />}
-      <Changed trip={view} />
+      <Changed trip={view} note={desk.note} />
       {isOver ? null : (
         <div className="print:hidden mb-4 flex flex-wrap items-end gap-x-6 gap-y-2">
           <Toggles
@@ -169,7 +169,7 @@ function Unkept({ ends }: { ends: string | null }) {
 }
 
 /** What the plan has come to need since the trip began; ticks stay as they are. */
-function Changed({ trip }: { trip: Trip }) {
+function Changed({ trip, note }: { trip: Trip; note: TripDesk['note'] }) {
   const changed = rowsOf(trip).filter(({ state }) => state.was_g !== null);
   if (trip.trip.finished_at !== null || changed.length + trip.dropped.length === 0) return null;
   return (
@@ -184,9 +184,26 @@ function Changed({ trip }: { trip: Trip }) {
             </li>
           ))}
           {trip.dropped.map((one) => (
-            <li key={one.name}>
+            <li key={one.item}>
               {one.name}: {weight(one.was_g)} to buy before, not needed any more
-              {one.bought ? `; ${weight(one.bought.grams)} in the basket` : ''}
+              {one.bought ? (
+                <>
+                  ; {weight(one.bought.grams)} in the basket.{' '}
+                  <button
+                    type="button"
+                    className="min-h-9 underline underline-offset-4"
+                    onClick={() =>
+                      void note(`${one.name}: out of the basket`, {
+                        item: one.item,
+                        event: 'not bought',
+                        text: '',
+                      })
+                    }
+                  >
+                    Put it back
+                  </button>
+                </>
+              ) : null}
             </li>
           ))}
         </ul>

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
+from yantai.core.shopping.packs import Sold
 from yantai.work.pantry.inputs import PackInput
 
 QUAY, WHOLESALE = "Quay Street Market", "Harbour Wholesale"
@@ -40,6 +41,16 @@ _PACKS: dict[str, list[_Pack]] = {
     "pepper-bell-red-raw": [("bag of three", 480, 1.9, QUAY, 6)],
     "potato-with-skin-raw": [("bag", 2000, 2.0, QUAY, 6)],
 }
+_LOOSE: dict[str, tuple[str, Sold, float, float]] = {
+    "cucumber-with-peel-raw": ("cucumber", Sold.PIECE, 350, 0.8),
+    "lemon-juice-raw": ("lemon", Sold.PIECE, 110, 0.4),
+    "parsley-fresh-raw": ("bunch", Sold.PIECE, 60, 1.2),
+    "mint-spearmint-fresh-raw": ("bunch", Sold.PIECE, 30, 1.1),
+    "zucchini-with-skin-raw": ("loose", Sold.WEIGHT, 1000, 2.5),
+    "onion-raw": ("loose", Sold.WEIGHT, 1000, 1.5),
+}
+"""What is sold by the piece, which weighs about so much, and by weight, with what the price is for [g]: all at the
+quay."""
 _DRAINED_G = {"chickpeas-canned-drained": 240, "white-cannellini-beans-canned-drained": 240}
 
 
@@ -66,7 +77,7 @@ def priced_before(today: date) -> list[tuple[str, PackInput]]:
 
 def priced(today: date) -> dict[str, list[PackInput]]:
     """The packs of foods by their reference, with the days on which their prices were seen."""
-    return {
+    found = {
         key: [
             PackInput(
                 name=name,
@@ -80,3 +91,8 @@ def priced(today: date) -> dict[str, list[PackInput]]:
         ]
         for key, packs in _PACKS.items()
     }
+    for key, (name, sold, grams, price) in _LOOSE.items():
+        seen_on = today - timedelta(days=6)
+        loose = PackInput(name=name, grams=grams, price=price, shop=QUAY, seen_on=seen_on, sold=sold)
+        found.setdefault(key, []).append(loose)
+    return found

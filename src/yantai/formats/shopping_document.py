@@ -8,6 +8,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from yantai.core.shopping.packs import Sold
+
 
 class _Model(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -22,7 +24,10 @@ class ShoppingNeed(_Model):
 
 
 class ShoppingPacks(_Model):
-    """So many packs of a size, what one gives of the need [g, drained where the food is], and its price in a shop."""
+    """So many packs of a size, what one gives of the need [g, drained where the food is], and its price in a shop.
+
+    What is sold by weight is one pack of what is to be weighed; a piece weighs about that.
+    """
 
     name: str
     grams: Annotated[float, Field(gt=0)]
@@ -30,6 +35,7 @@ class ShoppingPacks(_Model):
     price: float | None = None
     shop: str = ""
     seen_on: date | None = None
+    sold: Sold = Sold.PACK
 
 
 class ShoppingItem(_Model):
@@ -64,7 +70,7 @@ class ShoppingDocument(_Model):
     """
 
     format: Literal["yantai-shopping"] = "yantai-shopping"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     currency: str | None = None
     batches: list[ShoppingBatch]
     items: list[ShoppingItem]

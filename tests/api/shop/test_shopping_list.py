@@ -7,11 +7,15 @@ import io
 import math
 import uuid
 from collections import defaultdict
+from decimal import ROUND_HALF_UP, Decimal
 from typing import Any
+
+from pypdf import PdfReader
 
 from tests.api.case import API, ApiCase
 from tests.kitchens import CHICKEN, planned
 from tests.support import database
+from yantai.core.shopping.packs import Sold
 from yantai.core.targets.targets import Figures
 from yantai.formats.shopping_document import ShoppingDocument
 from yantai.store import tables
@@ -132,6 +136,78 @@ class Shopping(ApiCase):
         self.assertRegex(chicken["packs"], r"^\d+ x =tray 400 g$")
         self.assertEqual(chicken["for"], "Chicken (Bowls)")
 
+    def test_it_goes_out_as_a_page_to_print(self) -> None:
+        """What is read back from the page: every food that is to buy, in its packs, with its price in the currency."""
+        self.packs(CHICKEN, ("#tray[1]", 400, 3.1))
+        plan = self.plan()
+        settings = {
+            key: value for key, value in self.get("/settings").items() if key not in ("workspace", "free_kinds")
+        }
+        self.send("PUT", "/settings", {**settings, "currency": "EUR"})
+        path = f"{API}/batches/{plan['batch']['id']}/shopping.pdf"
+        answer = self.client.get(path)
+        self.assertEqual(answer.headers["content-type"], "application/pdf")
+        pages = [" ".join(page.extract_text().split()) for page in PdfReader(io.BytesIO(answer.content)).pages]
+        items = self.shopping(plan)["items"]
+        for item in items:
+            self.assertIn(item["name"], pages[0])
+        chosen = self.item({"items": items}, "Chicken thigh, skinless")["choices"][0]
+        self.assertIn(f"{chosen['packs'][0]['count']} × #tray[1] 400 g", pages[0])
+        self.assertIn(f"€{chosen['cost']:.2f}", pages[0])
+        self.assertEqual(self.client.get(path).content, answer.content)
+
+    def sold(self, food: str, *packs: PackInput) -> None:
+        save_supply(database(), self.who, reference_id(food), SupplyInput(packs=list(packs)))
+
+    def test_by_weight_it_is_what_is_needed_to_the_cent(self) -> None:
+        self.sold(CHICKEN, PackInput(name="at the counter", grams=1000, price=8.9, sold=Sold.WEIGHT))
+        plan = self.plan()
+        chicken = self.item(self.shopping(plan), "Chicken thigh, skinless")
+        (choice,) = chicken["choices"]
+        ((pack, left),) = [(choice["packs"][0], choice["left_g"])]
+        self.assertAlmostEqual(pack["grams"], chicken["grams"])
+        self.assertEqual((pack["count"], pack["sold"], left), (1, "by weight", 0))
+        cents = Decimal(repr(pack["grams"])) * 890 / 1000
+        self.assertEqual(Decimal(str(choice["cost"])) * 100, cents.quantize(Decimal(1), ROUND_HALF_UP))
+        self.assertEqual(pack["price"], choice["cost"])
+        # No whole pack decides how much is cooked, and one more of them is nothing.
+        line = next(line for one in plan["components"] for line in one["lines"] if line["name"] == chicken["name"])
+        self.assertEqual((line["packs"], [one["packs"] for one in chicken["enough"]]), ([], [0]))
+        rows = self.client.get(f"{API}/batches/{plan['batch']['id']}/shopping.csv").text
+        self.assertIn(f"{round(pack['grams'], 1):g} g at the counter", rows)
+
+    def test_by_the_piece_it_is_whole_pieces(self) -> None:
+        self.sold(CHICKEN, PackInput(name="thigh", grams=110, price=0.9, sold=Sold.PIECE))
+        chicken = self.item(self.shopping(self.plan()), "Chicken thigh, skinless")
+        pack = chicken["choices"][0]["packs"][0]
+        self.assertEqual((pack["count"], pack["sold"]), (math.ceil(chicken["grams"] / 110), "by the piece"))
+
+    def test_a_pack_for_nothing_is_taken_and_one_without_a_price_is_passed_over_aloud(self) -> None:
+        self.packs(CHICKEN, ("gift", 300, 0), ("tray", 400, 3.1), ("sack", 5000, None))
+        chicken = self.item(self.shopping(self.plan()), "Chicken thigh, skinless")
+        self.assertEqual({pack["name"] for pack in chicken["choices"][0]["packs"]}, {"gift"})
+        self.assertEqual((chicken["choices"][0]["cost"], chicken["passed_over"]), (0, ["sack"]))
+
+    def test_no_more_is_left_over_than_the_kitchen_allows(self) -> None:
+        plan = self.plan()
+        need = self.item(self.shopping(plan), "Chicken thigh, skinless")["grams"]
+        self.packs(CHICKEN, ("tray", 100, 5), ("case", round(need * 1.5), 1))
+        first, other = self.item(self.shopping(plan), "Chicken thigh, skinless")["choices"][:2]
+        self.assertEqual((first["packs"][0]["name"], other["packs"][0]["name"]), ("case", "tray"))
+        settings = {
+            key: value for key, value in self.get("/settings").items() if key not in ("workspace", "free_kinds")
+        }
+        self.send("PUT", "/settings", {**settings, "most_left_share": 0.3})
+        chicken = self.item(self.shopping(plan), "Chicken thigh, skinless")
+        first, other = chicken["choices"][:2]
+        self.assertEqual((first["packs"][0]["name"], other["packs"][0]["name"]), ("tray", "case"))
+        self.assertEqual((first["left_g"] <= 0.3 * need, chicken["leaves_more"]), (True, False))
+        self.packs(CHICKEN, ("case", round(need * 1.5), 1))
+        chicken = self.item(self.shopping(plan), "Chicken thigh, skinless")
+        self.assertEqual((len(chicken["choices"]), chicken["leaves_more"]), (1, True))
+        refused = self.send("PUT", "/settings", {**settings, "most_left_share": -1}, status=422)
+        self.assert_fault(refused, "/most_left_share", "0")
+
     def test_what_is_in_the_pan_is_bought(self) -> None:
         plan = self.plan()
         chicken = plan["components"][0]
@@ -192,7 +268,7 @@ class Shopping(ApiCase):
         self.assertNotIn("Almonds", {item["name"] for item in self.get(path)["items"]})
         almonds = self.item(self.get(path, extras=True), "Almonds")
         self.assertAlmostEqual(almonds["grams"], 30 * days)
-        self.assertEqual([need["component"] for need in almonds["needs"]], [f"extras of {row['client']}"])
+        self.assertEqual([need["component"] for need in almonds["needs"]], [f"extras of {row['client']}, without peel or shell"])
 
     def test_how_sure_the_packs_suffice_and_what_one_more_or_fewer_does(self) -> None:
         """Against a normal distribution written down here: a pot is log-normal, its low end the 1 % quantile."""

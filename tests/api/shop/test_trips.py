@@ -11,6 +11,7 @@ from sqlalchemy import update
 from tests.api.case import ApiCase
 from tests.kitchens import CHICKEN, planned
 from tests.support import database
+from yantai.core.shopping.packs import Sold
 from yantai.store import tables
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
@@ -212,6 +213,20 @@ class AtTheTill(Trips):
         self.assertAlmostEqual(item["in_house_g"], min(1200, item["grams"]))
         problem = self.note(trip, "not bought", status=409)
         self.assertIn("This trip is over", problem["detail"])
+
+    def test_what_was_weighed_costs_by_its_weight_and_notes_the_price(self) -> None:
+        """1,200 g at 8.90 the kilo are on the list; 1,260 g are weighed and 11.34 paid: 9.00 the kilo from now on."""
+        counter = PackInput(name="at the counter", grams=1000, price=8.9, sold=Sold.WEIGHT)
+        save_supply(database(), self.who, reference_id(CHICKEN), SupplyInput(packs=[counter]))
+        trip = self.start()
+        pack = {"name": "at the counter", "grams": 1260, "count": 1, "price": 11.21, "shop": "", "sold": "by weight"}
+        self.note(trip, "bought", bought={"food_id": CHICKEN_ID, "grams": 1260, "packs": [pack]})
+        self.send("POST", f"/trips/{trip}/finished", {"paid": 11.34, "items": [{"item": CHICKEN_ID, "paid": 11.34}]})
+        lot = next(one for one in self.get("/house")["lots"] if one["food_id"] == CHICKEN_ID)
+        self.assertEqual((lot["grams"], lot["pack_g"], lot["paid"]), (1260, None, 11.34))
+        self.assertEqual(lot["words"], "1260 g at the counter")
+        (known,) = self.get(f"/foods/{CHICKEN_ID}")["packs"]
+        self.assertEqual((known["price"], known["grams"], known["sold"]), (9.0, 1000, "by weight"))
 
     def test_it_is_opened_again_and_the_house_is_as_before(self) -> None:
         trip = self.start()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import unittest
 from random import Random
@@ -96,6 +97,89 @@ class Covering(unittest.TestCase):
         assert less.cost_cents is not None and most.cost_cents is not None
         self.assertLessEqual(less.cost_cents, most.cost_cents)
         self.assertGreaterEqual(less.left_g, -1e-6)
+
+
+class ByWeight(unittest.TestCase):
+    LOOSE = PackOffer(covers_g=1000, price_cents=250, by_weight=True)
+
+    def test_by_hand(self) -> None:
+        """3,232 g of courgettes in crates of 1 kg at 2.20, loose at 2.50 the kilo. Three crates and 232 g loose cost
+        6.60 and 0.58; a fourth crate would cost 8.80 in all."""
+        (found,) = covering(3232, (PackOffer(covers_g=1000, price_cents=220), self.LOOSE))
+        self.assertEqual((found.counts, found.weighed_g, found.left_g, found.cost_cents), ((3, 0), (0, 232), 0, 718))
+
+    def test_a_whole_pack_may_cost_less_than_the_rest_by_weight(self) -> None:
+        """1,950 g: 950 g loose cost 2.375, a second crate 2.20 and leaves 50 g over. Nothing over is the other choice:
+        2.20 and 2.375, rounded half up to 4.58."""
+        first, second = covering(1950, (PackOffer(covers_g=1000, price_cents=220), self.LOOSE))
+        self.assertEqual((first.counts, first.weighed_g, first.cost_cents), ((2, 0), (0, 0), 440))
+        self.assertEqual((second.counts, second.weighed_g, second.cost_cents), ((1, 0), (0, 950), 458))
+
+    def test_only_by_weight_it_is_the_cheapest_shop(self) -> None:
+        dear = PackOffer(covers_g=500, price_cents=130, by_weight=True)
+        (found,) = covering(321.5, (dear, self.LOOSE))
+        self.assertEqual((found.counts, found.weighed_g, found.cost_cents), ((0, 0), (0, 321.5), 80))
+
+    def test_without_a_price_it_is_taken_as_it_is_needed(self) -> None:
+        loose = PackOffer(covers_g=1000, price_cents=None, by_weight=True)
+        (found,) = covering(700, (PackOffer(covers_g=400, price_cents=100), loose))
+        self.assertEqual(
+            (found.left_g, found.cost_cents, sum(found.grams([PackOffer(covers_g=400, price_cents=100), loose]))),
+            (0, None, 700),
+        )
+
+    def test_against_every_count_of_packs(self) -> None:
+        rng = Random(29)
+        for number in range(volume(200, 2000)):
+            packs = [(float(rng.randint(90, 1000)), rng.randint(0, 900)) for _ in range(rng.randint(1, 3))]
+            per_kilo, need = rng.randint(0, 900), round(rng.uniform(20, 2500), 1)
+            loose = PackOffer(covers_g=1000, price_cents=per_kilo, by_weight=True)
+            counts = itertools.product(*(range(math.ceil(need / grams) + 1) for grams, _ in packs))
+            least = math.inf
+            for count in counts:
+                held = sum(n * grams for n, (grams, _) in zip(count, packs, strict=True))
+                paid = sum(n * price for n, (_, price) in zip(count, packs, strict=True))
+                least = min(least, paid + per_kilo * max(need - held, 0) / 1000)
+            for listed in (None, 0):
+                with self.subTest(number=number, listed=listed):
+                    covering.cache_clear()
+                    with patch("yantai.core.shopping.packs.MOST_LISTED", 20_000 if listed is None else listed):
+                        found = covering(need, (*offers(*packs), loose))[0]
+                    assert found.cost_cents is not None
+                    self.assertAlmostEqual(found.cost_cents, least, delta=0.55)
+                    self.assertAlmostEqual(sum(found.grams((*offers(*packs), loose))), need + found.left_g, delta=0.06)
+        covering.cache_clear()
+
+
+class Wasted(unittest.TestCase):
+    PACKS = ((300, 120), (1000, 210))
+
+    def test_by_hand(self) -> None:
+        """600 g of rice: 1 kg at 2.10 leaves two thirds of the need over. With a tenth at most it is two of 300 g."""
+        first, other = covering(600, offers(*self.PACKS), 60)
+        self.assertEqual((first.counts, first.left_g, first.cost_cents), ((2, 0), 0, 240))
+        self.assertEqual((other.counts, other.left_g, other.cost_cents), ((0, 1), 400, 210))
+
+    def test_where_nothing_leaves_so_little_it_is_what_leaves_least(self) -> None:
+        """700 g: three of 300 g leave 200 g, one of each 600 g, the large one 300 g."""
+        first, other = covering(700, offers(*self.PACKS), 70)
+        self.assertEqual((first.counts, first.left_g, first.cost_cents), ((3, 0), 200, 360))
+        self.assertEqual(other.counts, (0, 1))
+
+    def test_without_a_limit_and_within_it_nothing_changes(self) -> None:
+        for need in (299, 600, 1000, 1301):
+            packs = offers(*self.PACKS)
+            self.assertEqual(covering(need, packs), covering(need, packs, 5000))
+
+    @given(need=st.floats(1, 3000), most=st.floats(0, 1000))
+    def test_no_choice_within_the_limit_is_cheaper(self, need: float, most: float) -> None:
+        packs = [(float(grams), price) for grams, price in ((240, 90), (400, 110), (1000, 230))]
+        found = covering(need, offers(*packs), most)[0]
+        within = [(cost, left) for cost, left in front(need, packs) if left <= most]
+        if within:
+            self.assertEqual(found.cost_cents, within[0][0])
+        else:
+            self.assertAlmostEqual(found.left_g, min(left for _, left in front(need, packs)), delta=0.11)
 
 
 class TwoWays(unittest.TestCase):

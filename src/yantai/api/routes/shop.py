@@ -9,7 +9,7 @@ from fastapi import APIRouter, Depends, Query
 from fastapi.responses import Response
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, ShopperDep, ShoppingSenderDep, SignedInDep
-from yantai.work.shop import aisles, arrivals, cheaper, costs, history, house, trips
+from yantai.work.shop import aisles, arrivals, cheaper, costs, exports, history, house, trips
 from yantai.work.shop import list as shopping
 from yantai.work.shop.demand import Wanted
 from yantai.work.shop.inputs import (
@@ -66,7 +66,7 @@ def export_shopping_list(
     batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
 ) -> Response:
     """The shopping list as CSV."""
-    content = shopping.export_csv(database, who, batch_id, others, wanted, now)
+    content = exports.export_csv(database, who, batch_id, others, wanted, now)
     headers = {"Content-Disposition": 'attachment; filename="shopping.csv"'}
     return Response(content, media_type="text/csv; charset=utf-8", headers=headers)
 
@@ -76,9 +76,19 @@ def export_shopping_document(
     batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
 ) -> Response:
     """The shopping list as an open document (docs/formats/shopping.schema.json)."""
-    document = shopping.export_document(database, who, batch_id, others, wanted, now)
+    document = exports.export_document(database, who, batch_id, others, wanted, now)
     headers = {"Content-Disposition": 'attachment; filename="shopping.json"'}
     return Response(document.model_dump_json(indent=1) + "\n", media_type="application/json", headers=headers)
+
+
+@router.get("/batches/{batch_id}/shopping.pdf")
+def print_shopping_list(
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
+) -> Response:
+    """The shopping list as a page to print and to send."""
+    content = exports.export_pdf(database, who, batch_id, others, wanted, now)
+    headers = {"Content-Disposition": 'attachment; filename="shopping.pdf"'}
+    return Response(content, media_type="application/pdf", headers=headers)
 
 
 @router.get("/batches/{batch_id}/costs")

@@ -6,6 +6,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from yantai.core.shopping.packs import Sold
+
 
 class TripEvent(StrEnum):
     """What can be noted about an item of a list."""
@@ -20,13 +22,17 @@ class TripEvent(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackBought:
-    """So many packs of a size [g of the food, drained where it is]; the price of one in hundredths, None if unknown."""
+    """So many packs of a size [g of the food, drained where it is]; the price of one in hundredths, None if unknown.
+
+    What is sold by weight is one pack of what was weighed.
+    """
 
     name: str
     grams: float
     count: int
     price_cents: int | None = None
     shop: str = ""
+    sold: Sold = Sold.PACK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.quantities.units import Spoons
 from yantai.core.targets.aims import DAILY_AIMS, DailyAims
-from yantai.store.tables.base import Owned, Row, carried, grams, one_of, owned_table_args, word
+from yantai.store.tables.base import Owned, Row, carried, grams, one_of, owned_table_args, share, word
 
 
 class Workspace(Row):
@@ -37,6 +37,8 @@ class Workspace(Row):
     free_foods: Mapped[list[str]] = mapped_column(server_default="{}")
     aisles: Mapped[list[str]] = mapped_column(server_default="{}")
     """In the order in which this coach walks a shop; aisles that are not here come after these, in the usual order."""
+    most_left_share: Mapped[float | None] = mapped_column(share())
+    """Of packs at most so much is left over, as a share of what is needed; None, and cost alone decides."""
     daily_aims: Mapped[DailyAims | None] = carried(
         DailyAims, {name: mapped_column(f"daily_{name}", grams(), nullable=True) for name in DAILY_AIMS}
     )

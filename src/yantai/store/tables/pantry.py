@@ -22,6 +22,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 from yantai.core.foods.energy import Carbohydrate
 from yantai.core.foods.nutrients import STATED, Stated, Uncertainty
 from yantai.core.foods.states import FoodState
+from yantai.core.shopping.packs import Sold
 from yantai.store.tables.base import Base, Owned, Row, Word, carried, grams, one_of, owned_table_args, share, word
 
 
@@ -157,12 +158,15 @@ class ReferenceLoad(Base):
 class Pack(Owned):
     """A pack in which a food is bought: net weight, drained weight where it is drained, its price in a shop.
 
-    `shop` is "" where it has that price everywhere; nobody wrote down when a price without `seen_on` was seen.
+    `shop` is "" where it has that price everywhere; nobody wrote down when a price without `seen_on` was seen. By the
+    piece, `grams` are about what one weighs; by weight, what its price is for.
     """
 
     __tablename__ = "pack"
     __table_args__ = owned_table_args(
-        CheckConstraint("grams > 0", name="weight"), CheckConstraint("drained_g <= grams", name="drained")
+        CheckConstraint("grams > 0", name="weight"),
+        CheckConstraint("drained_g <= grams", name="drained"),
+        one_of("sold", Sold),
     )
 
     food_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("food.id", ondelete="CASCADE"), index=True)
@@ -172,6 +176,7 @@ class Pack(Owned):
     price: Mapped[float | None] = mapped_column(Numeric(10, 2, asdecimal=False))
     shop: Mapped[str] = mapped_column(server_default="")
     seen_on: Mapped[date | None]
+    sold: Mapped[Sold] = word(Sold, default="by the pack")
 
 
 class FoodWord(Owned):

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.exclusions import Contents, Reason, reasons
+from yantai.core.shopping.packs import Sold
 from yantai.store import tables
 from yantai.work.batches.targets_taken import OwnTargets, own_targets
 from yantai.work.batches.views import (
@@ -163,7 +164,9 @@ def loaded(session: Session, batch: tables.Batch, *, rules: Rules | None = None)
     larder = _larder(session, batch, rules)
     vessels = {row.name: row.empty_g for row in session.scalars(select(tables.Vessel).order_by(tables.Vessel.name))}
     packs: dict[uuid.UUID, list[tables.Pack]] = {}
-    bought = select(tables.Pack).where(tables.Pack.food_id.in_(larder.foods)).order_by(tables.Pack.grams)
+    # What is sold by weight decides nothing: it is taken as it is needed.
+    whole = tables.Pack.food_id.in_(larder.foods), tables.Pack.sold != Sold.WEIGHT
+    bought = select(tables.Pack).where(*whole).order_by(tables.Pack.grams)
     for pack in session.scalars(bought):
         packs.setdefault(pack.food_id, []).append(pack)
     return Loaded(

@@ -48,13 +48,14 @@ class DailyAimsInput(Payload):
 
 class WorkspaceInput(Payload):
     """What the whole kitchen counts by. Nobody set a time zone: times are told in that of the device, and by the server
-    in UTC. Nobody set a currency: prices are bare numbers."""
+    in UTC. Nobody set a currency: prices are bare numbers. `most_left_share` limits what is left over of packs."""
 
     spoons: Spoons = Spoons.METRIC
     energy_rule: EnergyRule = EnergyRule.GENERAL
     carbohydrate: Carbohydrate = Carbohydrate.TOTAL
     time_zone: Annotated[Text, AfterValidator(_known_zone)] | None = None
     currency: Annotated[Text, AfterValidator(_currency)] | None = None
+    most_left_share: Annotated[Number | None, Range(0, 10, "of the need")] = None
     free_foods: list[Text] = Field(default_factory=list)
     daily_aims: DailyAimsInput = Field(default_factory=DailyAimsInput)
     vessels: list[VesselInput] = Field(default_factory=list)

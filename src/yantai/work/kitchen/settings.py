@@ -41,6 +41,7 @@ def save_settings(database: Database, who: SignedIn, payload: WorkspaceInput) ->
         workspace.spoons = payload.spoons
         workspace.energy_rule, workspace.carbohydrate = payload.energy_rule, payload.carbohydrate
         workspace.time_zone, workspace.currency = payload.time_zone, payload.currency
+        workspace.most_left_share = payload.most_left_share
         workspace.daily_aims = DailyAims(**payload.daily_aims.model_dump())
         workspace.free_foods = sorted(set(payload.free_foods))
         _save_vessels(session, who, payload.vessels)
@@ -75,6 +76,7 @@ def _view(session: Session) -> SettingsView:
         carbohydrate=workspace.carbohydrate,
         time_zone=workspace.time_zone,
         currency=workspace.currency,
+        most_left_share=workspace.most_left_share,
         free_foods=workspace.free_foods,
         daily_aims=DailyAimsView(**asdict(daily_aims(workspace))),
         vessels=[

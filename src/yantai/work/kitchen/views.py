@@ -39,6 +39,7 @@ class SettingsView:
     carbohydrate: Carbohydrate
     time_zone: str | None
     currency: str | None
+    most_left_share: float | None
     free_foods: list[str]
     daily_aims: DailyAimsView
     vessels: list[KitchenVesselView]

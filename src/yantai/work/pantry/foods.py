@@ -128,6 +128,7 @@ def _pack_view(pack: tables.Pack) -> PackView:
         price_per_100g=None if pack.price is None or not used else 100 * pack.price / used,
         shop=pack.shop,
         seen_on=pack.seen_on,
+        sold=pack.sold,
     )
 
 

@@ -11,6 +11,7 @@ from pydantic import Field
 from yantai.core.foods.energy import Carbohydrate
 from yantai.core.foods.labels import LABEL_FIGURES, Rounding
 from yantai.core.foods.states import FoodState
+from yantai.core.shopping.packs import Sold
 from yantai.formats.figures import with_figures
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import FileText, Note, Number, Range, Text, Weight, Whole
@@ -43,7 +44,10 @@ class MeasureInput(Payload):
 
 
 class PackInput(Payload):
-    """A pack as bought. `shop` is "" where it costs the same everywhere; `seen_on` is the day of its price."""
+    """A pack as bought. `shop` is "" where it costs the same everywhere; `seen_on` is the day of its price.
+
+    By the piece, `grams` are about what one weighs; by weight, what the price is for.
+    """
 
     name: Text
     grams: Annotated[Weight, Range(0.1, 100_000, "g", late=True)]
@@ -51,6 +55,7 @@ class PackInput(Payload):
     price: Annotated[Number | None, Range(0, 100_000, "", late=True)] = None
     shop: Text = ""
     seen_on: date | None = None
+    sold: Sold = Sold.PACK
 
 
 class FoodInput(Payload):

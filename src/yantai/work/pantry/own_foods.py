@@ -389,6 +389,7 @@ def _supply(
             price=one_pack.price,
             shop=one_pack.shop.strip(),
             seen_on=one_pack.seen_on,
+            sold=one_pack.sold,
         )
         session.add(row)
         note_price(session, who, row, noted_at)

@@ -10,6 +10,7 @@ from typing import Any
 from yantai.core.foods.energy import Carbohydrate
 from yantai.core.foods.labels import LABEL_FIGURES, Rounding
 from yantai.core.foods.states import FoodState
+from yantai.core.shopping.packs import Sold
 from yantai.work.common.views import AmountsView, YieldView
 
 
@@ -60,6 +61,7 @@ class PackView:
     price_per_100g: float | None
     shop: str
     seen_on: date | None
+    sold: Sold
 
 
 _Figures: Any = make_dataclass(

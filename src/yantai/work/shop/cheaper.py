@@ -9,7 +9,6 @@ from datetime import datetime
 from sqlalchemy import select
 
 from yantai.core.shopping.money import used_cents
-from yantai.core.shopping.packs import covering
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
@@ -18,8 +17,8 @@ from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import local_day
 from yantai.work.shop.costs import Spent, food_costs
-from yantai.work.shop.demand import Wanted, packs_of
-from yantai.work.shop.list import list_of, offers_of, open_others
+from yantai.work.shop.demand import Market, Wanted
+from yantai.work.shop.list import list_of, open_others
 from yantai.work.shop.swapping import Trial, tried
 from yantai.work.shop.views import CheaperView, ShoppingList
 
@@ -102,14 +101,14 @@ def _foods(database: Database, who: SignedIn, batch_id: uuid.UUID, one: Spent, n
             food.superseded_by.is_(None), food.archived_at.is_(None), food.weak.is_(False),
             food.food_group == one.food.food_group, food.state == one.food.state, food.id != one.food.id,
         )  # fmt: skip
-        packs = packs_of(session, set(session.scalars(same)))
-    per_g = {key: _cents_per_g(of, grams) for key, of in packs.items()}
+        market = Market(session, set(session.scalars(same)))
+    per_g = {key: _cents_per_g(market, key, grams) for key in market.foods}
     cheap = [key for key, cents in per_g.items() if cents is not None and cents < one.used / grams]
     for other_id in sorted(cheap, key=lambda key: (per_g[key] or 0, str(key)))[:MOST_OTHERS]:
         found = tried(database, who, batch_id, one.food.id, other_id, now)
         if found is None:
             continue
-        saving = _saving(one, packs[other_id], found)
+        saving = _saving(one, market, other_id, found)
         if saving >= LEAST_SAVED:
             yield CheaperView(
                 kind="food",
@@ -122,14 +121,14 @@ def _foods(database: Database, who: SignedIn, batch_id: uuid.UUID, one: Spent, n
             )
 
 
-def _saving(one: Spent, packs: list[tables.Pack], found: Trial) -> int:
+def _saving(one: Spent, market: Market, other_id: uuid.UUID, found: Trial) -> int:
     """What the used share of another food costs less [hundredths]."""
-    choices = covering(found.grams, offers_of(packs))
+    choices = market.choices(other_id, found.grams)
     cents = choices[0].cost_cents if choices else None
     return 0 if cents is None else one.used - used_cents(cents, found.grams, found.grams + choices[0].left_g)
 
 
-def _cents_per_g(packs: list[tables.Pack], grams: float) -> float | None:
-    choices = covering(grams, offers_of(packs))
+def _cents_per_g(market: Market, food_id: uuid.UUID, grams: float) -> float | None:
+    choices = market.choices(food_id, grams)
     cents = choices[0].cost_cents if choices else None
     return None if cents is None else cents / (grams + choices[0].left_g)

@@ -12,7 +12,6 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from yantai.core.shopping.money import round_half_up, share_out, used_cents
-from yantai.core.shopping.packs import covering
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
@@ -20,9 +19,9 @@ from yantai.work.batches.views import PlanView
 from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.pantry.ledger import LEAST_G
-from yantai.work.shop.demand import House, Wanted, needs_of, packs_of
+from yantai.work.shop.demand import House, Market, Wanted, needs_of
 from yantai.work.shop.house import came_in
-from yantai.work.shop.list import coming_first, offers_of, open_others, read_trips
+from yantai.work.shop.list import coming_first, open_others, read_trips
 from yantai.work.shop.views import ClientCost, ComponentCost, CostView, FoodCost, LineCost, NeedView, RowCost
 
 _EVERYTHING = Wanted(in_the_pan=True)
@@ -62,7 +61,7 @@ def food_costs(session: Session, plan: PlanView) -> list[Spent]:
     """What each food of a batch costs, within a reading of stored plans."""
     needs = needs_of(session, [plan], _EVERYTHING)
     foods = {food.id: food for food in session.scalars(select(tables.Food).where(tables.Food.id.in_(needs)))}
-    packs = packs_of(session, needs)
+    market = Market(session, needs)
     taken = _taken(session, plan, needs)
     prices = lot_prices(session)
     found = []
@@ -78,7 +77,7 @@ def food_costs(session: Session, plan: PlanView) -> list[Spent]:
         to_buy_g = need_g - sum(taken.get(food_id, {}).values())
         paid = used = 0
         if to_buy_g >= LEAST_G:
-            choices = covering(to_buy_g, offers_of(packs.get(food_id, [])))
+            choices = market.choices(food_id, to_buy_g)
             cents = choices[0].cost_cents if choices else None
             if cents is None:
                 unpriced_g += to_buy_g

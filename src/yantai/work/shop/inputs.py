@@ -10,6 +10,7 @@ from typing import Annotated
 from pydantic import AwareDatetime, Field
 
 from yantai.core.shopping.house import Keeping
+from yantai.core.shopping.packs import Sold
 from yantai.core.shopping.trip import TripEvent
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import Note, Number, Range, Text, Weight, Whole
@@ -102,6 +103,7 @@ class PackBoughtInput(Payload):
     count: Annotated[Whole, Range(1, 1000, "")]
     price: Annotated[Number | None, Range(0, 100_000, "")] = None
     shop: Text = ""
+    sold: Sold = Sold.PACK
 
 
 class BoughtInput(Payload):

@@ -11,16 +11,8 @@ from sqlalchemy.orm import Session
 
 from yantai.core.cooking.surely import enough_share
 from yantai.core.quantities import Measure
-from yantai.core.shopping.packs import PackOffer, Packs, covering, covers_g
+from yantai.core.shopping.packs import PackOffer, Packs
 from yantai.core.shopping.pieces import picked_words
-from yantai.formats import shopping_csv
-from yantai.formats.shopping_document import (
-    ShoppingBatch,
-    ShoppingDocument,
-    ShoppingItem,
-    ShoppingNeed,
-    ShoppingPacks,
-)
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
@@ -31,7 +23,7 @@ from yantai.work.common.workspace import local_day, read_workspace, workspace_sp
 from yantai.work.pantry.ledger import LEAST_G, is_old
 from yantai.work.pantry.measures import read_measures
 from yantai.work.shop.aisles import aisle_of
-from yantai.work.shop.demand import House, Wanted, needs_of, packs_of
+from yantai.work.shop.demand import House, Market, Wanted, needs_of
 from yantai.work.shop.views import EnoughView, ItemView, NeedView, PackCount, PacksView, ShoppedBatch, ShoppingList
 
 _DRAINED = "canned-drained"
@@ -70,7 +62,7 @@ def list_of(session: Session, batch_ids: Sequence[uuid.UUID], wanted: Wanted, to
     listed = {key: of for key, of in needs.items() if not staples.get(key, False)}
     going_on, over = read_trips(session)
     house = House(session, listed, plans, coming_first(near, plans, over))
-    packs = packs_of(session, listed)
+    market = Market(session, listed)
     pots = {component.id: component for plan in plans for component in plan.components}
     workspace = read_workspace(session)
     measures = read_measures(session, set(listed), workspace_spoons(workspace))
@@ -85,7 +77,7 @@ def list_of(session: Session, batch_ids: Sequence[uuid.UUID], wanted: Wanted, to
         _item(
             foods[key],
             listed[key],
-            packs.get(key, []),
+            market,
             measures.get(key, []),
             house,
             pots,
@@ -122,82 +114,6 @@ def coming_first(
     ]
 
 
-def export_csv(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, others: Sequence[uuid.UUID], wanted: Wanted, now: datetime
-) -> str:
-    """The same list as CSV, with the packs that cost least.
-
-    Raises:
-        Missing: one of the batches is not here.
-    """
-    found = read_list(database, who, batch_id, others, wanted, now)
-    return shopping_csv.write(_row(item) for item in found.items)
-
-
-def export_document(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, others: Sequence[uuid.UUID], wanted: Wanted, now: datetime
-) -> ShoppingDocument:
-    """The same list as an open document.
-
-    Raises:
-        Missing: one of the batches is not here.
-    """
-    found = read_list(database, who, batch_id, others, wanted, now)
-    with database.reading(who.workspace_id) as session:
-        currency = read_workspace(session).currency
-    return ShoppingDocument(
-        currency=currency,
-        batches=[ShoppingBatch(id=one.id, name=one.name, cook_on=one.cook_on) for one in found.batches],
-        items=[_document_item(item) for item in found.items],
-        cost=found.cost,
-    )
-
-
-def _document_item(item: ItemView) -> ShoppingItem:
-    chosen = item.choices[0] if item.choices else None
-    return ShoppingItem(
-        food_id=item.food_id,
-        food=item.name,
-        state=item.state,
-        aisle=item.aisle,
-        needed_g=item.grams,
-        in_house_g=item.in_house_g,
-        to_buy_g=item.to_buy_g,
-        picked=item.picked,
-        packs=[
-            ShoppingPacks(
-                name=one.name,
-                grams=one.grams,
-                count=one.count,
-                price=one.price,
-                shop=one.shop,
-                seen_on=one.seen_on,
-            )
-            for one in (chosen.packs if chosen else [])
-        ],
-        left_g=None if chosen is None else chosen.left_g,
-        cost=None if chosen is None else chosen.cost,
-        needs=[ShoppingNeed(batch=need.batch, component=need.component, grams=need.grams) for need in item.needs],
-    )
-
-
-def _row(item: ItemView) -> shopping_csv.ShoppingRow:
-    chosen = item.choices[0] if item.choices else None
-    packs = [] if chosen is None else [f"{one.count} x {one.name} {one.grams:g} g" for one in chosen.packs]
-    return shopping_csv.ShoppingRow(
-        aisle=item.aisle,
-        food=item.name,
-        state=item.state,
-        needed_g=item.grams,
-        in_house_g=item.in_house_g,
-        to_buy_g=item.to_buy_g,
-        packs=" + ".join(packs),
-        left_g=None if chosen is None else chosen.left_g,
-        cost=None if chosen is None else chosen.cost,
-        wanted_for=", ".join(dict.fromkeys(f"{need.component} ({need.batch})" for need in item.needs)),
-    )
-
-
 def read_trips(session: Session) -> tuple[dict[uuid.UUID, uuid.UUID], set[uuid.UUID]]:
     """The trip that is going on by its batches, and the batches that were bought for."""
     trip, of = tables.Trip, tables.TripBatch
@@ -219,7 +135,7 @@ def open_others(session: Session, batch_ids: Sequence[uuid.UUID]) -> list[BatchB
 def _item(
     food: tables.Food,
     needs: list[NeedView],
-    packs: list[tables.Pack],
+    market: Market,
     measures: Sequence[Measure],
     house: House,
     pots: Mapping[uuid.UUID, PlanComponentView],
@@ -232,8 +148,8 @@ def _item(
     in_house = house.deal(food.id, needs)
     in_house_g = sum(one.grams for one in in_house)
     to_buy_g = grams - in_house_g if grams - in_house_g >= LEAST_G else 0.0
-    offers = offers_of(packs)
-    choices = covering(to_buy_g, offers)
+    packs, offers = market.packs(food.id), market.offers(food.id)
+    choices = market.choices(food.id, to_buy_g)
     return ItemView(
         food_id=food.id,
         name=food.name,
@@ -252,6 +168,8 @@ def _item(
         picked=picked_words(to_buy_g, ((one.name, one.grams) for one in measures)) if to_buy_g else "",
         pot_id=_only_pot(needs, pots),
         choices=[_packs_view(packs, offers, found, today) for found in choices],
+        passed_over=tuple(pack.name for pack in market.passed_over(food.id)),
+        leaves_more=bool(choices) and choices[0].left_g > market.most_left_g(to_buy_g) + LEAST_G,
         enough=_enough(needs, pots, choices[0], offers, in_house_g) if choices else [],
         by_net=food.state == _DRAINED and any(not pack.drained_g for pack in packs),
     )
@@ -275,25 +193,15 @@ def _enough(
     if pot is None or pot.enough is None:
         return []
     taken = [offer.covers_g for offer, count in zip(offers, chosen.counts, strict=True) if count]
-    bought_g = sum(offer.covers_g * count for offer, count in zip(offers, chosen.counts, strict=True))
+    bought_g = sum(chosen.grams(offers))
     found = []
-    for packs in (-1, 0, 1):
-        grams = in_house_g + bought_g + packs * min(taken)
+    # What is sold by weight is bought as it is needed: nothing is one pack more.
+    for packs in (0,) if any(chosen.weighed_g) else (-1, 0, 1):
+        grams = in_house_g + bought_g + packs * min(taken, default=0.0)
         factor = grams / needs[0].grams
         share = enough_share(pot.cooked_g * factor, pot.cooked_low_g * factor, pot.needed_g + pot.fresh_g)
         found.append(EnoughView(packs=packs, grams=grams, share=share))
     return found
-
-
-def offers_of(packs: Sequence[tables.Pack]) -> tuple[PackOffer, ...]:
-    """Packs as the choice of them sees them."""
-    return tuple(
-        PackOffer(
-            covers_g=covers_g(pack.grams, pack.drained_g),
-            price_cents=None if pack.price is None else round(pack.price * 100),
-        )
-        for pack in packs
-    )
 
 
 def _packs_view(packs: Sequence[tables.Pack], offers: Sequence[PackOffer], found: Packs, today: date) -> PacksView:
@@ -301,16 +209,23 @@ def _packs_view(packs: Sequence[tables.Pack], offers: Sequence[PackOffer], found
         packs=[
             PackCount(
                 name=pack.name,
-                grams=offer.covers_g,
-                count=count,
+                grams=weighed_g or offer.covers_g,
+                count=1 if weighed_g else count,
                 shop=pack.shop,
-                price=pack.price,
+                price=_price(offer, weighed_g),
                 seen_on=pack.seen_on,
                 is_old=pack.price is not None and is_old(pack.seen_on, today),
+                sold=pack.sold,
             )
-            for pack, offer, count in zip(packs, offers, found.counts, strict=True)
-            if count
+            for pack, offer, count, weighed_g in zip(packs, offers, found.counts, found.weighed_g, strict=True)
+            if count or weighed_g
         ],
         left_g=found.left_g,
         cost=None if found.cost_cents is None else found.cost_cents / 100,
     )
+
+
+def _price(offer: PackOffer, weighed_g: float) -> float | None:
+    """What a pack costs, or what so much that is sold by weight does."""
+    cents = offer.price_of(weighed_g) if weighed_g else offer.price_cents
+    return None if cents is None else cents / 100

@@ -9,6 +9,7 @@ from datetime import date, datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yantai.core.shopping.packs import Sold, covers_g, pack_words
 from yantai.core.shopping.trip import (
     Bought,
     ItemState,
@@ -293,6 +294,7 @@ def _bought(given: BoughtInput) -> Bought:
                 count=pack.count,
                 price_cents=None if pack.price is None else round(pack.price * 100),
                 shop=pack.shop.strip(),
+                sold=pack.sold,
             )
             for pack in given.packs
         ),
@@ -396,6 +398,7 @@ def _bought_view(bought: Bought | None, names: Mapping[str, str]) -> BoughtView 
                 count=pack.count,
                 price=None if pack.price_cents is None else pack.price_cents / 100,
                 shop=pack.shop,
+                sold=pack.sold,
             )
             for pack in bought.packs
         ],
@@ -454,11 +457,11 @@ def _bring_in(
     food = session.get(tables.Food, uuid.UUID(bought.food))
     if food is None:
         return
-    kinds = {pack.grams for pack in bought.packs}
+    kinds = {pack.grams for pack in bought.packs if pack.sold is not Sold.WEIGHT}
     cents = paid_cents(bought)
     lot = LotInput(
         food_id=food.id,
-        words=" + ".join(f"{pack.count} x {pack.name} {pack.grams:g} g" for pack in bought.packs),
+        words=" + ".join(pack_words(pack.count, pack.name, pack.grams, pack.sold) for pack in bought.packs),
         grams=bought.grams,
         pack_g=kinds.pop() if len(kinds) == 1 else None,
         place=usual_place(food),
@@ -470,6 +473,8 @@ def _bring_in(
     (pack,) = bought.packs
     rows = session.scalars(select(tables.Pack).where(tables.Pack.food_id == food.id, tables.Pack.name == pack.name))
     for row in rows:
-        if row.shop == pack.shop and abs((row.drained_g or row.grams) - pack.grams) < LEAST_G:
-            row.price, row.seen_on = round(paid / pack.count, 2), today
+        of_one_g = covers_g(row.grams, row.drained_g)
+        same_size = pack.sold is Sold.WEIGHT or abs(of_one_g - pack.grams) < LEAST_G
+        if row.shop == pack.shop and row.sold is pack.sold and same_size:
+            row.price, row.seen_on = round(paid / pack.count * of_one_g / pack.grams, 2), today
             note_price(session, who, row, now)

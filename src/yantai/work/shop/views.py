@@ -8,6 +8,7 @@ from datetime import date, datetime
 from typing import Literal
 
 from yantai.core.shopping.house import Entry, Keeping
+from yantai.core.shopping.packs import Sold
 from yantai.work.recipes.views import ProposalView
 
 
@@ -36,6 +37,8 @@ class NeedView:
 class PackCount:
     """So many packs of a kind; `grams` is what one of them gives of the need [g].
 
+    What is sold by weight is one pack of what is needed; of pieces, `grams` are about what one weighs.
+
     `shop` is "" where it costs the same everywhere; `is_old`: its price was seen long ago, or nobody knows when.
     """
 
@@ -46,6 +49,7 @@ class PackCount:
     price: float | None
     seen_on: date | None
     is_old: bool
+    sold: Sold = Sold.PACK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,12 +94,14 @@ class EnoughView:
 class ItemView:
     """A food of a list [g as purchased]: what is needed of it, what of that is in the house, and what is to buy.
 
-    The first of `choices` costs least, each further one leaves less over; a food without packs, or of which nothing is
-    to buy, has none. `by_net`: it is drained, and the drained weight of a pack is not known, so the net weight is
-    counted. `ask_staple`: it is used by the spoon, and nobody has said yet whether it is always in the house. `enough`
-    is told of a food that goes into one pot alone, whose yield spreads: the rest of the pot follows it in proportion.
-    `picked` is what is to buy as it is picked up, "about 2 bunches"; "" where nothing fits. `pot_id` is the only pot
-    that it goes into, where it is not weighed: whole packs can decide how much is cooked.
+    The first of `choices` is bought: what costs least and leaves no more over than the kitchen allows. Each other is
+    cheaper, or leaves less over; a food without packs, or of which nothing is to buy, has none. `leaves_more`: nothing
+    leaves as little as is allowed. `passed_over` are packs without a price beside others that have one. `by_net`: it is
+    drained, and the drained weight of a pack is not known, so the net weight is counted. `ask_staple`: it is used by
+    the spoon, and nobody has said yet whether it is always in the house. `enough` is told of a food that goes into one
+    pot alone, whose yield spreads: the rest of the pot follows it in proportion. `picked` is what is to buy as it is
+    picked up, "about 2 bunches"; "" where nothing fits. `pot_id` is the only pot that it goes into, where it is not
+    weighed: whole packs can decide how much is cooked.
     """
 
     food_id: uuid.UUID
@@ -115,6 +121,8 @@ class ItemView:
     picked: str
     pot_id: uuid.UUID | None
     choices: list[PacksView]
+    passed_over: tuple[str, ...] = ()
+    leaves_more: bool = False
     enough: list[EnoughView]
     by_net: bool
 
@@ -251,6 +259,7 @@ class PackBoughtView:
     count: int
     price: float | None
     shop: str
+    sold: Sold = Sold.PACK
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -49,6 +49,9 @@ const aimDraft = (aims: Schemas['DailyAimsView']): AimDraft => ({
   sodium_mg: asText(aims.sodium_mg),
 });
 
+const asPercent = (share: number | null) => asText(share === null ? null : Math.round(share * 1e4) / 100);
+const ofPercent = (percent: number | null) => (percent === null ? null : percent / 100);
+
 type VesselDraft = { key: string; id: string | null; name: string; empty: string; capacity: string };
 
 export function SettingsPage() {
@@ -79,6 +82,7 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
   });
   const [zone, setZone] = useState(settings.time_zone ?? '');
   const [currency, setCurrency] = useState(settings.currency ?? '');
+  const [mostLeft, setMostLeft] = useState(asPercent(settings.most_left_share));
   const [free, setFree] = useState(settings.free_foods);
   const [aims, setAims] = useState<AimDraft>(() => aimDraft(settings.daily_aims));
   const [vessels, setVessels] = useState<VesselDraft[]>(() => settings.vessels.map(vesselDraft));
@@ -99,6 +103,7 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
     ...rules,
     time_zone: zone || null,
     currency: currency || null,
+    most_left_share: ofPercent(number('/most_left_share', mostLeft)),
     free_foods: free,
     daily_aims: Object.fromEntries(
       DAILY_AIMS.map(({ key }) => [key, number(`/daily_aims/${key}`, aims[key])]),
@@ -174,6 +179,15 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
             options={[{ value: '', label: 'not set: prices are bare numbers' }, ...known('currency')]}
             onValue={setCurrency}
             fault={fault('/currency')}
+          />
+          <Field
+            label="Left over of packs, at most"
+            unit="%"
+            hint="Of what is needed. Empty, and the least cost decides."
+            inputMode="decimal"
+            value={mostLeft}
+            onChange={(event) => setMostLeft(event.target.value)}
+            fault={fault('/most_left_share')}
           />
         </div>
         {switched ? <SwitchPreview rules={rules} /> : null}

@@ -42,6 +42,7 @@ const pack = z.object({
   price: number,
   shop: z.string(),
   seen_on: date,
+  sold: z.custom<Schemas['Sold']>(),
 });
 const supply = z.object({ measures: z.array(measure), packs: z.array(pack) });
 
@@ -93,6 +94,7 @@ export const newPack = (): PackDraft => ({
   price: '',
   shop: '',
   seen_on: today(),
+  sold: 'by the pack',
 });
 
 export const newFood = (): FoodDraft => ({

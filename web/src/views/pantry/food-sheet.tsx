@@ -163,6 +163,11 @@ export function FoodSheet({ id, onOpen }: { id: string; onOpen: (id: string) => 
   );
 }
 
+const packOf = ({ grams, sold }: Schemas['PackView']) =>
+  sold === 'by weight'
+    ? `by weight, priced for ${exactWeight(grams)}`
+    : `${sold === 'by the piece' ? 'by the piece, about ' : ''}${exactWeight(grams)}`;
+
 /** This kitchen's own measures and packs of the food. */
 function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
   const [open, setOpen] = useState(false);
@@ -175,7 +180,7 @@ function Supply({ id, detail }: { id: string; detail: Schemas['FoodDetail'] }) {
           className="flex justify-between border-t border-steel py-1 text-sm"
         >
           <span>
-            {pack.name}, {exactWeight(pack.grams)}
+            {pack.name}, {packOf(pack)}
             {pack.drained_g === null ? '' : `, drained ${exactWeight(pack.drained_g)}`}
             {pack.shop ? `, ${pack.shop}` : ''}
             {pack.price === null ? null : (

@@ -2,8 +2,21 @@ import { useWatch } from 'react-hook-form';
 import { currencyUnit } from '~/lib/format';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
-import { GramsField, TextField } from '~/parts/form-fields';
+import { ChoiceField, GramsField, TextField } from '~/parts/form-fields';
 import { newMeasure, newPack, type SupplyDraft } from '~/views/pantry/draft';
+
+const SOLD = [
+  { value: 'by the pack', label: 'by the pack' },
+  { value: 'by the piece', label: 'by the piece' },
+  { value: 'by weight', label: 'by weight' },
+] as const;
+
+/** What the grams of a pack mean. */
+const GRAMS_OF = {
+  'by the pack': 'Net',
+  'by the piece': 'One weighs about',
+  'by weight': 'The price is for',
+} as const;
 
 /** Household measures and packs of a food, as this kitchen has them. */
 export function SupplyFields({
@@ -15,7 +28,7 @@ export function SupplyFields({
 }) {
   const [measures, packs] = useWatch({ control, name: ['measures', 'packs'] });
   return (
-    <div className={`grid gap-5 ${narrow ? '' : 'xl:grid-cols-2'}`}>
+    <div className={`grid gap-5 ${narrow ? '' : '2xl:grid-cols-2'}`}>
       <fieldset>
         <legend className="mb-1 font-medium">Own household measures</legend>
         {measures.map(({ key }, index) => (
@@ -46,10 +59,10 @@ export function SupplyFields({
       </fieldset>
       <fieldset>
         <legend className="mb-1 font-medium">Packs it is bought in</legend>
-        {packs.map(({ key }, index) => (
+        {packs.map(({ key, sold }, index) => (
           <div
             key={key}
-            className="mb-3 grid grid-cols-[1fr_1fr_1fr_auto] items-start gap-2 border-b border-steel pb-3"
+            className={`mb-3 grid items-end gap-2 border-b border-steel pb-3 ${narrow ? 'grid-cols-2' : 'grid-cols-2 sm:grid-cols-4'}`}
           >
             <TextField
               control={control}
@@ -57,16 +70,9 @@ export function SupplyFields({
               label={index ? `Pack ${index + 1}` : 'Pack'}
               placeholder="tin"
             />
-            <GramsField control={control} name={`packs.${index}.grams`} label="Net" />
+            <ChoiceField control={control} name={`packs.${index}.sold`} label="Sold" options={SOLD} />
+            <GramsField control={control} name={`packs.${index}.grams`} label={GRAMS_OF[sold]} />
             <GramsField control={control} name={`packs.${index}.drained_g`} label="Drained" />
-            <Button
-              look="quiet"
-              className="mt-6"
-              aria-label={`Remove pack ${index + 1}`}
-              onClick={() => change('packs', (now) => now.filter((one) => one.key !== key))}
-            >
-              ×
-            </Button>
             <TextField
               control={control}
               name={`packs.${index}.price`}
@@ -76,6 +82,13 @@ export function SupplyFields({
             />
             <TextField control={control} name={`packs.${index}.shop`} label="Shop" placeholder="any" />
             <TextField control={control} name={`packs.${index}.seen_on`} label="Seen on" type="date" />
+            <Button
+              look="quiet"
+              aria-label={`Remove pack ${index + 1}`}
+              onClick={() => change('packs', (now) => now.filter((one) => one.key !== key))}
+            >
+              Remove
+            </Button>
           </div>
         ))}
         <Button onClick={() => change('packs', (now) => [...now, newPack()])}>Add a pack</Button>

@@ -58,6 +58,16 @@ function BoughtOther({ row: { item, state }, note, onClose }: Shared) {
   const [grams, setGrams] = useState(asWeight(Math.round(Number(first?.grams ?? item.to_buy_g))));
   const [count, setCount] = useState(asText(first?.count ?? 1));
   const [paid, setPaid] = useState(asText(first?.price ?? null));
+  const isByWeight = first?.sold === 'by weight';
+  /** What is weighed costs by its weight, until another price is typed. */
+  const weigh = (text: string) => {
+    setGrams(text);
+    const { value } = readWeight(text);
+    if (isByWeight && first?.price && typeof value === 'number' && paid === priceOf(readWeight(grams).value))
+      setPaid(priceOf(value));
+  };
+  const priceOf = (value: unknown) =>
+    asText(Math.round((100 * (first?.price ?? 0) * Number(value)) / Number(first?.grams ?? 1)) / 100);
   const weighed = readWeight(grams);
   const counted = readNumber(count);
   const priced = readNumber(paid);
@@ -73,7 +83,16 @@ function BoughtOther({ row: { item, state }, note, onClose }: Shared) {
       bought: {
         food_id: food.id,
         grams: each * packs,
-        packs: [{ name, grams: each, count: packs, price: priced.value, shop: first?.shop ?? '' }],
+        packs: [
+          {
+            name,
+            grams: each,
+            count: packs,
+            price: priced.value,
+            shop: first?.shop ?? '',
+            sold: first?.sold ?? 'by the pack',
+          },
+        ],
       },
     });
     onClose();
@@ -98,7 +117,7 @@ function BoughtOther({ row: { item, state }, note, onClose }: Shared) {
           onChange={(event) => setCount(event.target.value)}
           fault={counted.fault}
         />
-        <WeightField label="In each" value={grams} onText={setGrams} fault={weighed.fault} />
+        <WeightField label="In each" value={grams} onText={weigh} fault={weighed.fault} />
         <Field label="Called" value={name} onChange={(event) => setName(event.target.value)} />
         <Field
           label="Price of one"

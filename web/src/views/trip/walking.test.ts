@@ -28,11 +28,22 @@ const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   picked: '',
   pot_id: null,
   choices: [],
+  passed_over: [],
+  leaves_more: false,
   enough: [],
   by_net: false,
   ...of,
 });
-const pack = { name: 'tub', grams: 300, count: 2, price: 3.8, shop: 'Quay', seen_on: null, is_old: true };
+const pack = {
+  name: 'tub',
+  grams: 300,
+  count: 2,
+  price: 3.8,
+  shop: 'Quay',
+  seen_on: null,
+  is_old: true,
+  sold: 'by the pack' as const,
+};
 const state = (of: string): Schemas['ItemStateView'] => ({
   item: of,
   bought: null,

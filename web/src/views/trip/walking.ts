@@ -1,6 +1,6 @@
 import type { Schemas } from '~/api/client';
 import { weight } from '~/lib/format';
-import { packWords, shopOf } from '~/views/batch/shop/words';
+import { onePackWords, packWords, shopOf } from '~/views/batch/shop/words';
 
 type Trip = Schemas['TripView'];
 type Item = Schemas['ItemView'];
@@ -68,6 +68,7 @@ const shown = (bought: Schemas['BoughtInput']): Schemas['BoughtView'] => {
     count: pack.count,
     price: pack.price ?? null,
     shop: pack.shop,
+    sold: pack.sold,
   }));
   const isPriced = packs.length > 0 && packs.every((pack) => pack.price !== null);
   return {
@@ -81,12 +82,13 @@ const shown = (bought: Schemas['BoughtInput']): Schemas['BoughtView'] => {
 
 /** What goes into the basket when an item is ticked: the packs that the list says, or its grams. */
 export function asListed(item: Item): Schemas['BoughtInput'] & { packs: Schemas['PackBoughtInput'][] } {
-  const packs = item.choices[0]?.packs.map(({ name, grams, count, price, shop }) => ({
+  const packs = item.choices[0]?.packs.map(({ name, grams, count, price, shop, sold }) => ({
     name,
     grams,
     count,
     price,
     shop,
+    sold,
   }));
   const inPacks = packs?.reduce((sum, pack) => sum + pack.grams * pack.count, 0);
   return { food_id: item.food_id, grams: inPacks ?? item.to_buy_g, packs: packs ?? [] };
@@ -94,9 +96,7 @@ export function asListed(item: Item): Schemas['BoughtInput'] & { packs: Schemas[
 
 /** What is in the basket of an item, in words; with the food where it is another. */
 export function boughtWords(bought: Schemas['BoughtView'], foodId: string) {
-  const packs = (bought.packs ?? []).map((pack) =>
-    `${pack.count} × ${pack.name} ${weight(pack.grams)}`.replace('  ', ' '),
-  );
+  const packs = (bought.packs ?? []).map(onePackWords);
   const amount = packs.length ? packs.join(' + ') : weight(bought.grams);
   return bought.food_id === foodId ? amount : `${amount} of ${bought.name || 'another food'}`;
 }

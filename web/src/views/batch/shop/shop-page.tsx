@@ -18,7 +18,15 @@ import { type PlanDesk, usePlan } from '~/views/batch/frame/use-plan';
 import { AisleOrder } from '~/views/batch/shop/aisle-order';
 import { CostSection } from '~/views/batch/shop/costs';
 import { shoppingQuery } from '~/views/batch/shop/queries';
-import { listText, oldWords, packWords, sections, shopOf, takeWords } from '~/views/batch/shop/words';
+import {
+  dearerWords,
+  listText,
+  oldWords,
+  packWords,
+  sections,
+  shopOf,
+  takeWords,
+} from '~/views/batch/shop/words';
 import { keepHouse } from '~/views/house/queries';
 import { answerStaple } from '~/views/house/staples';
 
@@ -111,6 +119,13 @@ export function ShopPage() {
               In the house
             </Link>
             <Button onClick={() => void copy()}>Copy as text</Button>
+            <a
+              className={buttonClass()}
+              href={`/api/v1/batches/${batchId}/shopping.pdf?${exported}`}
+              download
+            >
+              PDF
+            </a>
             <a
               className={buttonClass()}
               href={`/api/v1/batches/${batchId}/shopping.csv?${exported}`}
@@ -281,10 +296,18 @@ function Line({ item, batchId, desk }: Whole & { item: Item }) {
         {item.ask_staple ? <AskStaple item={item} /> : null}
         {others.map((one) => (
           <p key={packWords(one)} className="text-sm text-muted">
-            or {packWords(one)}: {weight(one.left_g)} over, {price((one.cost ?? 0) - (cheapest?.cost ?? 0))}{' '}
-            more
+            or {packWords(one)}: {weight(one.left_g)} over, {dearerWords(one, cheapest)}
           </p>
         ))}
+        {item.leaves_more ? (
+          <p className="text-sm text-muted">No packs leave as little over as the settings allow.</p>
+        ) : null}
+        {item.passed_over.length ? (
+          <p className="text-sm text-muted">
+            Not chosen from, for {item.passed_over.length > 1 ? 'their prices are' : 'its price is'} not
+            known: {item.passed_over.join(', ')}
+          </p>
+        ) : null}
       </div>
       <span className="figures text-right">
         {item.to_buy_g === 0 ? null : cheapest === undefined || cheapest.cost === null ? (
@@ -305,7 +328,8 @@ function WholePacks({ item, batchId, desk }: Whole & { item: Item }) {
   const packs = item.choices[0]?.packs;
   const [pack, second] = packs ?? [];
   const [need] = item.needs;
-  const isWhole = !pack || second || item.in_house_g || (item.choices[0]?.left_g ?? 0) < 1;
+  const isWhole =
+    !pack || second || pack.sold === 'by weight' || item.in_house_g || (item.choices[0]?.left_g ?? 0) < 1;
   if (isWhole || !need || !item.pot_id || need.batch_id !== batchId) return null;
   const componentId = item.pot_id;
   return (
@@ -338,6 +362,12 @@ const SURE_ENOUGH = 0.995;
 /** How sure the pot suffices with these packs, and what one more or one fewer changes. */
 function Enough({ item: { enough } }: { item: Item }) {
   const [fewer, chosen, more] = enough;
+  if (fewer && !chosen && fewer.share < SURE_ENOUGH)
+    return (
+      <p className="text-sm text-muted">
+        {weight(fewer.grams)}: enough {oddsWords(fewer.share)}
+      </p>
+    );
   if (!chosen || !fewer || !more || chosen.share >= SURE_ENOUGH) return null;
   return (
     <p className="text-sm text-muted">

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Schemas } from '~/api/client';
-import { listText, oldWords, packWords, sections, shopOf } from '~/views/batch/shop/words';
+import { dearerWords, listText, oldWords, packWords, sections, shopOf } from '~/views/batch/shop/words';
 
 const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   food_id: of.name ?? '',
@@ -20,12 +20,14 @@ const item = (of: Partial<Schemas['ItemView']>): Schemas['ItemView'] => ({
   picked: '',
   pot_id: null,
   choices: [],
+  passed_over: [],
+  leaves_more: false,
   enough: [],
   by_net: false,
   ...of,
 });
 
-const pack = { price: 3.1, shop: '', seen_on: '2026-11-20', is_old: false };
+const pack = { price: 3.1, shop: '', seen_on: '2026-11-20', is_old: false, sold: 'by the pack' as const };
 const packed = {
   packs: [
     { ...pack, name: 'tray', grams: 400, count: 3 },
@@ -38,6 +40,19 @@ const packed = {
 describe('a shopping list in words', () => {
   it('tells packs', () => {
     expect(packWords(packed)).toBe('3 × tray 400 g + 2 × large tray 1,000 g');
+  });
+
+  it('tells pieces and what is weighed', () => {
+    const piece = { ...pack, name: 'courgette', grams: 196, count: 7, sold: 'by the piece' as const };
+    const loose = { ...pack, name: 'loose', grams: 1240, count: 1, sold: 'by weight' as const };
+    expect(packWords({ ...packed, packs: [piece, loose] })).toBe(
+      '7 × courgette, about 196 g + 1,240 g loose',
+    );
+  });
+
+  it('tells what another choice costs beside the one that is bought', () => {
+    expect(dearerWords({ ...packed, cost: 25 }, packed)).toBe('1.90 more');
+    expect(dearerWords({ ...packed, cost: 20 }, packed)).toBe('3.10 less');
   });
 
   it('tells the shop once, or with each pack where they differ', () => {

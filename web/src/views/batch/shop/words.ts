@@ -3,14 +3,20 @@ import { day, price, weight } from '~/lib/format';
 
 type Item = Schemas['ItemView'];
 
+type Counted = Pick<Schemas['PackBoughtView'], 'count' | 'name' | 'grams' | 'sold'>;
+
+/** "2 × tray 400 g", "7 × courgette, about 196 g", "1,240 g loose". */
+export function onePackWords({ count, name, grams, sold }: Counted) {
+  if (sold === 'by weight') return `${weight(grams)} ${name}`.trim();
+  const about = sold === 'by the piece' ? ', about' : '';
+  return `${count} × ${name}${about} ${weight(grams)}`.replace('  ', ' ');
+}
+
 /** "2 × tray 400 g + 1 × large tray 1,000 g"; with the shops where they differ. */
 export function packWords({ packs }: Schemas['PacksView']) {
   const isInMany = new Set(packs.map((one) => one.shop)).size > 1;
   return packs
-    .map(
-      (one) =>
-        `${one.count} × ${one.name} ${weight(one.grams)}${isInMany && one.shop ? ` (${one.shop})` : ''}`,
-    )
+    .map((one) => `${onePackWords(one)}${isInMany && one.shop ? ` (${one.shop})` : ''}`)
     .join(' + ');
 }
 
@@ -32,6 +38,12 @@ export function oldWords({ packs }: Schemas['PacksView']) {
     ...new Set(old.map((one) => (one.seen_on ? `seen on ${day(one.seen_on)}` : 'of no known day'))),
   ];
   return `price ${days.join(' and ')}`;
+}
+
+/** How much more or less a choice costs than the one that is bought. */
+export function dearerWords(one: Schemas['PacksView'], bought: Schemas['PacksView'] | undefined) {
+  const apart = (one.cost ?? 0) - (bought?.cost ?? 0);
+  return `${price(Math.abs(apart))} ${apart < 0 ? 'less' : 'more'}`;
 }
 
 /** What is bought by aisle, then what a look in the cupboard comes before, then what is in the house. */

@@ -268,7 +268,9 @@ class Shopping(ApiCase):
         self.assertNotIn("Almonds", {item["name"] for item in self.get(path)["items"]})
         almonds = self.item(self.get(path, extras=True), "Almonds")
         self.assertAlmostEqual(almonds["grams"], 30 * days)
-        self.assertEqual([need["component"] for need in almonds["needs"]], [f"extras of {row['client']}, without peel or shell"])
+        self.assertEqual(
+            [need["component"] for need in almonds["needs"]], [f"extras of {row['client']}, without peel or shell"]
+        )
 
     def test_how_sure_the_packs_suffice_and_what_one_more_or_fewer_does(self) -> None:
         """Against a normal distribution written down here: a pot is log-normal, its low end the 1 % quantile."""

@@ -53,42 +53,43 @@ def get_wanted(*, fresh: bool = True, extras: bool = False) -> Wanted:
 WantedDep = Annotated[Wanted, Depends(get_wanted)]
 
 
-@router.get("/batches/{batch_id}/shopping")
-def read_shopping_list(
+def get_list(
     batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
 ) -> ShoppingList:
-    """What is to be bought for a batch and those bought for with it: each food once, in packs, by aisle."""
+    """The list that is asked for."""
     return shopping.read_list(database, who, batch_id, others, wanted, now)
 
 
+ListDep = Annotated[ShoppingList, Depends(get_list)]
+
+
+@router.get("/batches/{batch_id}/shopping")
+def read_shopping_list(found: ListDep) -> ShoppingList:
+    """What is to be bought for a batch and those bought for with it: each food once, in packs, by aisle."""
+    return found
+
+
+def _file(content: bytes | str, kind: str, media_type: str) -> Response:
+    headers = {"Content-Disposition": f'attachment; filename="shopping.{kind}"'}
+    return Response(content, media_type=media_type, headers=headers)
+
+
 @router.get("/batches/{batch_id}/shopping.csv")
-def export_shopping_list(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
-) -> Response:
+def export_shopping_list(found: ListDep) -> Response:
     """The shopping list as CSV."""
-    content = exports.export_csv(database, who, batch_id, others, wanted, now)
-    headers = {"Content-Disposition": 'attachment; filename="shopping.csv"'}
-    return Response(content, media_type="text/csv; charset=utf-8", headers=headers)
+    return _file(exports.as_csv(found), "csv", "text/csv; charset=utf-8")
 
 
 @router.get("/batches/{batch_id}/shopping.json")
-def export_shopping_document(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
-) -> Response:
+def export_shopping_document(found: ListDep) -> Response:
     """The shopping list as an open document (docs/formats/shopping.schema.json)."""
-    document = exports.export_document(database, who, batch_id, others, wanted, now)
-    headers = {"Content-Disposition": 'attachment; filename="shopping.json"'}
-    return Response(document.model_dump_json(indent=1) + "\n", media_type="application/json", headers=headers)
+    return _file(exports.as_document(found).model_dump_json(indent=1) + "\n", "json", "application/json")
 
 
 @router.get("/batches/{batch_id}/shopping.pdf")
-def print_shopping_list(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, others: OtherBatches, wanted: WantedDep, now: NowDep
-) -> Response:
+def print_shopping_list(found: ListDep) -> Response:
     """The shopping list as a page to print and to send."""
-    content = exports.export_pdf(database, who, batch_id, others, wanted, now)
-    headers = {"Content-Disposition": 'attachment; filename="shopping.pdf"'}
-    return Response(content, media_type="application/pdf", headers=headers)
+    return _file(exports.as_pdf(found), "pdf", "application/pdf")
 
 
 @router.get("/batches/{batch_id}/costs")

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import uuid
 from collections.abc import Iterator, Sequence
-from datetime import datetime
 
 from babel.numbers import format_currency
 
@@ -18,42 +16,37 @@ from yantai.formats.shopping_document import (
     ShoppingNeed,
     ShoppingPacks,
 )
-from yantai.store.database import Database
-from yantai.work.common.who import SignedIn
-from yantai.work.common.workspace import read_workspace
-from yantai.work.shop.demand import Wanted
-from yantai.work.shop.list import read_list
 from yantai.work.shop.views import ItemView, PackCount, PacksView, ShoppingList
 
 
-def export_csv(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, others: Sequence[uuid.UUID], wanted: Wanted, now: datetime
-) -> str:
-    """The same list as CSV, with the packs that cost least.
-
-    Raises:
-        Missing: one of the batches is not here.
-    """
-    found = read_list(database, who, batch_id, others, wanted, now)
+def as_csv(found: ShoppingList) -> str:
+    """A row for each food, with the packs that are bought."""
     return shopping_csv.write(_row(item) for item in found.items)
 
 
-def export_document(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, others: Sequence[uuid.UUID], wanted: Wanted, now: datetime
-) -> ShoppingDocument:
-    """The same list as an open document.
-
-    Raises:
-        Missing: one of the batches is not here.
-    """
-    found = read_list(database, who, batch_id, others, wanted, now)
-    with database.reading(who.workspace_id) as session:
-        currency = read_workspace(session).currency
+def as_document(found: ShoppingList) -> ShoppingDocument:
+    """The list as an open document."""
     return ShoppingDocument(
-        currency=currency,
+        currency=found.currency,
         batches=[ShoppingBatch(id=one.id, name=one.name, cook_on=one.cook_on) for one in found.batches],
         items=[_document_item(item) for item in found.items],
         cost=found.cost,
+    )
+
+
+def as_pdf(found: ShoppingList) -> bytes:
+    """A page to print and to send: boxes to tick, by aisle."""
+    batches = [f"{one.name}, {one.cook_on:%-d %B}" for one in found.batches]
+    return shopping_pdf.write(
+        shopping_pdf.ShoppingPage(
+            title=f"Shop for {' and '.join(batches)}",
+            total=_total(found),
+            sections=[
+                shopping_pdf.Section(title=title, rows=[_printed(item, found.currency) for item in items])
+                for title, items in _sections(found.items)
+            ],
+            caution="How long food keeps is a usual span: the date on the pack decides.",
+        )
     )
 
 
@@ -103,37 +96,12 @@ def _row(item: ItemView) -> shopping_csv.ShoppingRow:
     )
 
 
-def export_pdf(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, others: Sequence[uuid.UUID], wanted: Wanted, now: datetime
-) -> bytes:
-    """The same list as a page to print and to send: boxes to tick, by aisle.
-
-    Raises:
-        Missing: one of the batches is not here.
-    """
-    found = read_list(database, who, batch_id, others, wanted, now)
-    with database.reading(who.workspace_id) as session:
-        currency = read_workspace(session).currency
-    batches = [f"{one.name}, {one.cook_on:%-d %B}" for one in found.batches]
-    return shopping_pdf.write(
-        shopping_pdf.ShoppingPage(
-            title=f"Shop for {' and '.join(batches)}",
-            total=_total(found, currency),
-            sections=[
-                shopping_pdf.Section(title=title, rows=[_printed(item, currency) for item in items])
-                for title, items in _sections(found.items)
-            ],
-            caution="How long food keeps is a usual span: the date on the pack decides.",
-        )
-    )
-
-
-def _total(found: ShoppingList, currency: str | None) -> str:
+def _total(found: ShoppingList) -> str:
     if found.cost is None:
         return ""
     foods = f"{found.without_price} food{'s' if found.without_price > 1 else ''}"
     without = f", without {foods} of which no price is known" if found.without_price else ""
-    return f"{_price(found.cost, currency)} in whole packs{without}"
+    return f"{_price(found.cost, found.currency)} in whole packs{without}"
 
 
 def _sections(items: Sequence[ItemView]) -> Iterator[tuple[str, list[ItemView]]]:

@@ -98,6 +98,7 @@ def list_of(session: Session, batch_ids: Sequence[uuid.UUID], wanted: Wanted, to
         without_price=sum(item.to_buy_g > 0 for item in items) - len(costs),
         in_the_pan=[component.name for one in plans for component in one.components if component.weighing is not None],
         always_there=sorted(foods[key].name for key in needs if key not in listed),
+        currency=workspace.currency,
         trip_id=next((going_on[key] for key in batch_ids if key in going_on), None),
     )
 

@@ -145,6 +145,7 @@ class ShoppingList:
     in_the_pan: list[str]
     always_there: list[str]
     trip_id: uuid.UUID | None
+    currency: str | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

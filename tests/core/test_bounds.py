@@ -118,7 +118,7 @@ BOUNDS: list[Bound] = [
     ("scaling", "factor", lambda x: scaled([Scalable(purchased_g=1)], x), 0.01, 100),
     ("scaling", "on_hand_g", lambda x: factor_for(1, x), 0.1, 1_000_000),
     ("scaling", "pack_g", lambda x: factor_for_packs(100, x), 0.1, 100_000),
-    ("packs", "price", lambda x: PackOffer(covers_g=400, price_cents=int(x)), 0, 1_000_000_000),
+    ("packs", "price", lambda x: PackOffer(covers_g=400, price_cents=x), 0, 1_000_000_000),  # type: ignore[arg-type]
     ("packs", "covers_g", lambda x: PackOffer(covers_g=x, price_cents=1), 0.1, 1_000_000),
     ("packs", "need_g", lambda x: covering(x, ()), 0, 10_000_000),
     ("yields", "yield", lambda x: YieldRange(low=x, expected=x, high=x, source=YieldSource.PUBLISHED), 0, 8),

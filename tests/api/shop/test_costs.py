@@ -13,6 +13,8 @@ from tests.support import database
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
 from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
+from yantai.work.recipes.recipes import save_recipe
 
 Json = dict[str, Any]
 CENT = Decimal("0.01")
@@ -134,26 +136,56 @@ class Cheaper(Priced):
     def test_without_prices_there_is_none(self) -> None:
         self.assertEqual(self.ways(), [])
 
+    def met(self, plan: Json) -> set[str]:
+        return {
+            row["id"] for row in plan["rows"] if all(not gauge["miss"] and gauge["known"] for gauge in row["gauges"])
+        }
+
+    def taken(self, kind: str) -> tuple[Json, Json, float]:
+        """A way of a kind that is taken as it is offered: the plan before and after, and what is paid less then."""
+        way = next(one for one in self.ways() if one["kind"] == kind)
+        before, paid = self.get(f"/batches/{self.batch}/plan"), self.costs()
+        after = self.change(before, *way["changes"])["plan"]
+        self.assertLessEqual(self.met(before), self.met(after))
+        now = self.costs()
+        spent = "paid" if kind == "waste" else "used"
+        self.assertAlmostEqual(paid[spent] - now[spent], way["saving"], delta=0.02)
+        return before, after, way["saving"]
+
     def test_a_food_that_costs_less_is_solved_and_saves_what_is_said(self) -> None:
         self.price_everything()
-        turkey = "ground-turkey-93-lean-raw"
         self.priced(CHICKEN, ("tray", 400, 9.1))
-        self.priced(turkey, ("tray", 500, 2.0))
-        before = self.costs()["used"]
-        way = next((one for one in self.ways() if one["other_id"] == str(reference_id(turkey))), None)
-        if way is None:
-            # It was tried, and some container would miss its target then.
-            offered = {one["food_id"] for one in self.offered()}
-            self.assertNotIn(str(reference_id(turkey)), offered)
-            return
-        trip = self.send("POST", "/trips", {"batches": [self.batch]}, status=201)["id"]
-        bought = {"food_id": way["other_id"], "grams": 1000}
-        self.send("POST", f"/trips/{trip}/entries", {"item": way["food_id"], "event": "bought", "bought": bought})
-        self.assertAlmostEqual(before - self.costs()["used"], way["saving"], delta=0.05)
+        self.priced("ground-turkey-93-lean-raw", ("tray", 500, 2.0))
+        self.priced("ground-chicken-raw", ("tray", 500, 2.1))
+        _, after, saving = self.taken("food")
+        names = {line["name"] for component in after["components"] for line in component["lines"]}
+        self.assertNotIn("Chicken thigh, skinless", names)
+        self.assertGreater(saving, 1)
 
-    def offered(self) -> list[Json]:
-        trip = self.send("POST", "/trips", {"batches": [self.batch]}, status=201)["id"]
-        return list(self.get(f"/trips/{trip}/foods/{reference_id(CHICKEN)}/substitutes"))
+    def test_a_component_of_another_recipe_is_solved_and_saves_what_is_said(self) -> None:
+        """Plain rice of another recipe in the place of bulgur that has become dear."""
+        self.price_everything()
+        self.priced(BULGUR, ("bag", 500, 19.0))
+        self.priced("rice-white-long-grain-dry", ("bag", 1000, 1.0))
+        line = LineInput(food_id=reference_id("rice-white-long-grain-dry"), purchased_g=500)
+        rice = ComponentInput(name="Plain rice", role="grain", method="boiled", maximum_g=900, lines=[line])
+        save_recipe(database(), self.who, RecipeInput(name="Rice", components=[rice]), None)
+        _, after, _ = self.taken("component")
+        self.assertIn("Plain rice", {component["name"] for component in after["components"]})
+
+    def test_a_pack_fewer_where_more_is_cooked_than_is_needed(self) -> None:
+        """A fifth more than the need is cooked, and what goes beyond it is a small pack more."""
+        self.price_everything()
+        plan = self.get(f"/batches/{self.batch}/plan")
+        head = {name: plan["batch"][name] for name in ("name", "cook_on", "step_g")}
+        plan = self.change(plan, {"kind": "batch", **head, "buffer_share": 0.2})["plan"]
+        need = plan["components"][0]["lines"][0]["purchased_g"]
+        self.priced(CHICKEN, ("tray", round(need * 0.9 / 5), 3.0))
+        before, after, saving = self.taken("waste")
+        self.assertAlmostEqual(saving, 3.0, delta=1.5)
+        chicken = [one["components"][0] for one in (before, after)]
+        self.assertLess(chicken[1]["cooked_g"], chicken[0]["cooked_g"])
+        self.assertGreaterEqual(chicken[1]["cooked_g"], chicken[1]["needed_g"] - 0.05)
 
     def test_packs_are_shared_with_another_batch(self) -> None:
         other = planned(self.who)

@@ -202,6 +202,11 @@ class Market:
         packs = self._packs.get(food_id, [])
         return [pack for pack in packs if pack.price is not None] or packs
 
+    def is_priced(self, food_id: uuid.UUID) -> bool:
+        """Whether what the food costs is known."""
+        packs = self.packs(food_id)
+        return bool(packs) and packs[0].price is not None
+
     def passed_over(self, food_id: uuid.UUID) -> list[tables.Pack]:
         """The packs that are not chosen from, for their price is not known and that of others is."""
         chosen = self.packs(food_id)

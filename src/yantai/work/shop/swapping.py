@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections import defaultdict
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from yantai.core.cooking.components import LineRole
 from yantai.core.errors import CoreError
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.nutrients import Nutrient
@@ -22,7 +25,7 @@ from yantai.work.clients.kept_out import kept_from
 from yantai.work.common.errors import Missing, WorkError
 from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import read_workspace, workspace_rules
-from yantai.work.pantry.composition import food_composition, root_id
+from yantai.work.pantry.composition import cookable, food_composition, root_id
 from yantai.work.shop.views import SubstituteView
 
 MOST_TRIED = 8
@@ -82,22 +85,25 @@ def substitutes(
         using = [one.batch.id for one in of_batches if _changes(one, food_id, food)]
         candidates = _candidates(session, food, rules)
         own = _per_100g(food, rules)
-        details = {other.id: f"{_per_100g(other, rules)} per 100 g; {food.name} {own}" for other in candidates}
-        ids = [other.id for other in candidates]
-    offered: list[SubstituteView] = []
-    for other_id in ids:
-        trials = [tried(database, who, batch_id, food_id, other_id, now) for batch_id in using]
-        found = [each for each in trials if each is not None]
-        if found and len(found) == len(trials):
-            offered.append(
-                SubstituteView(
-                    food_id=other_id,
-                    name=found[0].name,
-                    state=found[0].state,
-                    grams=sum(each.grams for each in found),
-                    detail=details[other_id],
-                )
+        candidates_shown = {
+            other.id: SubstituteView(
+                food_id=other.id,
+                name=other.name,
+                state=other.state,
+                grams=0.0,
+                detail=f"{_per_100g(other, rules)} per 100 g; {food.name} {own}",
             )
+            for other in candidates
+        }
+    offered: list[SubstituteView] = []
+    for other_id in candidates_shown:
+        grams = []
+        for batch_id in using:
+            with tried(database, who, batch_id, another_food(food_id, other_id), now) as trial:
+                if trial is not None:
+                    grams.append(trial.after_g.get(other_id, 0.0))
+        if grams and len(grams) == len(using):
+            offered.append(replace(candidates_shown[other_id], grams=sum(grams)))
         if len(offered) == MOST_OFFERED:
             break
     return offered
@@ -105,39 +111,72 @@ def substitutes(
 
 @dataclass(frozen=True, kw_only=True)
 class Trial:
-    """Another food in a plan: what is needed of it then [g as purchased]."""
+    """What a batch is after changes that were tried: what it needs of each food before and then [g as purchased]."""
 
-    name: str
-    state: str
-    grams: float
+    before_g: Mapping[uuid.UUID, float]
+    after_g: Mapping[uuid.UUID, float]
+    changes: Sequence[Change]
+    computed: plans.Computed
+    session: Session
 
 
+Attempt = Callable[[Session, loading.Loaded], Sequence[Change]]
+"""The changes that are tried of a batch; none where there is nothing to try."""
+
+
+@contextmanager
 def tried(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, food_id: uuid.UUID, other_id: uuid.UUID, now: datetime
-) -> Trial | None:
-    """Another food in the place of one in a batch; None where a container would miss its target then, or somebody who
-    gets it must avoid it. Nothing of it is kept."""
+    database: Database, who: SignedIn, batch_id: uuid.UUID, attempt: Attempt, now: datetime
+) -> Iterator[Trial | None]:
+    """A batch as it would be after some changes; None where they cannot be, a container would miss its target then, or
+    a pot would be short. Nothing of it is kept."""
     with database.trial(who.workspace_id) as session:
-        before = loading.load(session, batch_id)
+        yield _trial(session, who, loading.load(session, batch_id), attempt, now)
+
+
+def _trial(session: Session, who: SignedIn, before: loading.Loaded, attempt: Attempt, now: datetime) -> Trial | None:
+    early = plans.compute(before)
+    met, short, before_g = _met(early), _short(early), _grams(early)
+    changes = attempt(session, before)
+    if not changes:
+        return None
+    try:
+        after, _ = apply_changes(session, who, before, changes, now, confirmed=False)
+        computed = plans.compute(after)
+    except (WorkError, CoreError):
+        return None
+    if not met <= _met(computed) or not _short(computed) <= short:
+        return None
+    return Trial(before_g=before_g, after_g=_grams(computed), changes=changes, computed=computed, session=session)
+
+
+def _grams(computed: plans.Computed) -> dict[uuid.UUID, float]:
+    """What the pots of a batch need of each food [g as purchased], water left out."""
+    grams: dict[uuid.UUID, float] = defaultdict(float)
+    for component in computed.components:
+        for line, sized in zip(component.lines, computed.need(component).lines, strict=True):
+            food = None if line.food_id is None else computed.loaded.larder.foods.get(line.food_id)
+            if food is not None and cookable(food).role is not LineRole.WATER:
+                grams[root_id(food)] += sized.purchased_g
+    return grams
+
+
+def another_food(food_id: uuid.UUID, other_id: uuid.UUID) -> Attempt:
+    """Another food in the place of one; nothing where somebody who gets it must avoid it."""
+
+    def changes(session: Session, before: loading.Loaded) -> Sequence[Change]:
         other = session.get_one(tables.Food, other_id)
-        met = _met(plans.compute(before))
-        changes = _changes(before, food_id, other)
-        if not changes or _kept_from(before, food_id, other):
-            return None
-        try:
-            after, _ = apply_changes(session, who, before, changes, now, confirmed=False)
-            computed = plans.compute(after)
-        except (WorkError, CoreError):
-            return None
-        if not met <= _met(computed):
-            return None
-        grams = sum(
-            sized.purchased_g
-            for component in computed.components
-            for line, sized in zip(component.lines, computed.need(component).lines, strict=True)
-            if line.food_id == other.id
-        )
-        return Trial(name=other.name, state=other.state, grams=grams)
+        return [] if _kept_from(before, food_id, other) else _changes(before, food_id, other)
+
+    return changes
+
+
+def _short(computed: plans.Computed) -> set[uuid.UUID]:
+    """The pots that do not suffice for what the containers take."""
+    return {one.id for one in computed.components if computed.need(one).spare_g < -_LACKS_G}
+
+
+_LACKS_G = 0.05
 
 
 def _met(computed: plans.Computed) -> set[uuid.UUID]:

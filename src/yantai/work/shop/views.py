@@ -9,6 +9,7 @@ from typing import Literal
 
 from yantai.core.shopping.house import Entry, Keeping
 from yantai.core.shopping.packs import Sold
+from yantai.work.batches.inputs import Change
 from yantai.work.recipes.views import ProposalView
 
 
@@ -471,15 +472,15 @@ class CostView:
 class CheaperView:
     """A way to make a batch cheaper, solved: every container that meets its target still does.
 
-    `kind` is food (another in the place of one) or together (bought with another batch, whose id is `with_id`).
+    `kind` is food or component (another in the place of one), waste (less is left over of packs), or together: bought
+    with another batch, whose id is `with_id`. `changes` are what takes it, [] where it is only told.
     """
 
-    kind: Literal["food", "together"]
+    kind: Literal["food", "component", "waste", "together"]
     title: str
     detail: str
     saving: float
-    food_id: uuid.UUID | None
-    other_id: uuid.UUID | None
+    changes: list[Change]
     with_id: uuid.UUID | None
 
 

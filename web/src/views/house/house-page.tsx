@@ -89,13 +89,20 @@ function UseUp({ useUp }: { useUp: Schemas['UseUp'][] }) {
                         className="underline underline-offset-4"
                       >
                         {recipe.name}
+                      </Link>{' '}
+                      (
+                      <Link
+                        to="/recipes/who-can-eat"
+                        search={{ recipe: recipe.id }}
+                        aria-label={`Who can eat ${recipe.name}`}
+                        className="underline underline-offset-4"
+                      >
+                        who can eat it
                       </Link>
+                      )
                     </span>
                   ))}{' '}
-                  {one.recipes.length === 1 ? 'uses it' : 'use it'}.{' '}
-                  <Link to="/recipes/who-can-eat" className="underline underline-offset-4">
-                    Who can eat them
-                  </Link>
+                  {one.recipes.length === 1 ? 'uses it' : 'use it'}.
                 </>
               ) : (
                 'no recipe uses it yet.'

@@ -1,18 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { type ReactNode, useState } from 'react';
 import { api, ask, type Schemas } from '~/api/client';
 import { currencyUnit, plural, price, slotName, weight } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
-import { Button } from '~/parts/button';
+import { Button, buttonClass } from '~/parts/button';
 import { Field } from '~/parts/field';
 import { LoadFailed } from '~/parts/notice';
 import { Why } from '~/parts/why';
 import { costsQuery, eachWords } from '~/views/batch/frame/costs';
+import type { PlanDesk } from '~/views/batch/frame/use-plan';
 
 type Costs = Schemas['CostView'];
+type Section = { batchId: string; version: number; desk: PlanDesk };
 
 /** What a batch costs: by container, client, component and food; what is left over, and what would make it cheaper. */
-export function CostSection({ batchId, version }: { batchId: string; version: number }) {
+export function CostSection({ batchId, version, desk }: Section) {
   const [stated, setStated] = useState('');
   const said = readNumber(stated);
   const costs = useQuery({
@@ -59,7 +62,7 @@ export function CostSection({ batchId, version }: { batchId: string; version: nu
           </div>
         </>
       )}
-      <Cheaper batchId={batchId} />
+      <Cheaper batchId={batchId} version={version} desk={desk} />
     </section>
   );
 }
@@ -165,10 +168,10 @@ function ByClient({ costs }: { costs: Costs }) {
 }
 
 /** Ways that were solved before they are told; asked for, since each is a plan of its own. */
-function Cheaper({ batchId }: { batchId: string }) {
+function Cheaper({ batchId, version, desk }: Section) {
   const [asked, setAsked] = useState(false);
   const ways = useQuery({
-    queryKey: ['plans', batchId, 'cheaper'],
+    queryKey: ['plans', batchId, 'cheaper', version],
     enabled: asked,
     queryFn: () =>
       ask(api.GET('/api/v1/batches/{batch_id}/cheaper', { params: { path: { batch_id: batchId } } })),
@@ -184,14 +187,17 @@ function Cheaper({ batchId }: { batchId: string }) {
                   <strong>{way.title}</strong>
                   <span className="block text-sm text-muted">{way.detail}</span>
                 </span>
-                <span className="figures">{price(way.saving)} less</span>
+                <span className="text-right">
+                  <span className="figures block">{price(way.saving)} less</span>
+                  <TakeIt way={way} batchId={batchId} desk={desk} />
+                </span>
               </li>
             ))}
           </ul>
         ) : (
           <p className="text-muted">
-            No cheaper food of which a price is known keeps every container at its target, and no pack is
-            shared with another batch.
+            No cheaper food or component of which a price is known keeps every container at its target, no pot
+            can do with a pack fewer, and no pack is shared with another batch.
           </p>
         )
       ) : (
@@ -199,10 +205,33 @@ function Cheaper({ batchId }: { batchId: string }) {
           disabled={asked && !ways.isError}
           onClick={() => (asked ? void ways.refetch() : setAsked(true))}
         >
-          {asked && !ways.isError ? 'Trying other foods in the plan …' : 'What would make it cheaper?'}
+          {asked && !ways.isError
+            ? 'Trying other foods and components in the plan …'
+            : 'What would make it cheaper?'}
         </Button>
       )}
       {ways.isError ? <LoadFailed error={ways.error} retry={() => void ways.refetch()} /> : null}
     </div>
+  );
+}
+
+/** Takes a way: the plan is made anew with it, or the other batch is bought for too. */
+function TakeIt({ way, batchId, desk }: { way: Schemas['CheaperView']; batchId: string; desk: PlanDesk }) {
+  const other = way.with_id;
+  if (other)
+    return (
+      <Link
+        to="/batches/$batchId/shop"
+        params={{ batchId }}
+        search={(now) => ({ ...now, with: [...new Set([...(now.with ?? []), other])] })}
+        className={`${buttonClass()} mt-1`}
+      >
+        Buy together
+      </Link>
+    );
+  return (
+    <Button className="mt-1" onClick={() => void desk.act(() => way.changes)}>
+      Take it
+    </Button>
   );
 }

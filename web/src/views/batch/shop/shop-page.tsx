@@ -176,7 +176,7 @@ export function ShopPage() {
           <Section key={section.title} {...section} batchId={batchId} desk={desk} />
         ))}
         {ordering ? <AisleOrder onClose={() => setOrdering(false)} /> : null}
-        <CostSection batchId={batchId} version={plan.data.batch.version} />
+        <CostSection batchId={batchId} version={plan.data.batch.version} desk={desk} />
       </Page>
     </>
   );

@@ -29,6 +29,7 @@ from yantai.core.planning.plan import plan
 from yantai.core.planning.portioning import School, check_portioning
 from yantai.core.portions import Cell, Container
 from yantai.core.portions.demand import Demand
+from yantai.core.portions.problem import check_budget
 from yantai.core.quantities import Quantity
 from yantai.core.shopping.money import share_out, used_cents
 from yantai.core.shopping.packs import PackOffer, covering
@@ -118,6 +119,7 @@ BOUNDS: list[Bound] = [
     ("scaling", "factor", lambda x: scaled([Scalable(purchased_g=1)], x), 0.01, 100),
     ("scaling", "on_hand_g", lambda x: factor_for(1, x), 0.1, 1_000_000),
     ("scaling", "pack_g", lambda x: factor_for_packs(100, x), 0.1, 100_000),
+    ("problem", "budget", check_budget, 0.01, 100_000),
     ("packs", "price", lambda x: PackOffer(covers_g=400, price_cents=x), 0, 1_000_000_000),  # type: ignore[arg-type]
     ("packs", "covers_g", lambda x: PackOffer(covers_g=x, price_cents=1), 0.1, 1_000_000),
     ("packs", "need_g", lambda x: covering(x, ()), 0, 10_000_000),

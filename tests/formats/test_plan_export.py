@@ -15,11 +15,12 @@ from yantai.formats.plan_result import compute_plan
 
 FULL: dict[str, Any] = {
     "format": "yantai-plan",
-    "version": 4,
+    "version": 5,
     "name": "Every field",
     "step_g": 5.0,
     "buffer_share": 0.03,
     "sure_share": 0.9,
+    "budget": 4.25,
     "sharing": "ranked",
     "leftover": "spread",
     "components": [
@@ -47,6 +48,7 @@ FULL: dict[str, Any] = {
                     "counted": True,
                     "role": "food",
                     "cooks": {"expected": 0.72, "low": 0.66, "high": 0.79},
+                    "price": 0.82,
                 },
                 {
                     "name": "Herbs",
@@ -63,6 +65,7 @@ FULL: dict[str, Any] = {
                     "counted": False,
                     "role": "food",
                     "cooks": {"expected": 0.9, "low": 0.8, "high": 1.0},
+                    "price": 0.4,
                 },
             ],
             "cooks": {"expected": 0.74, "low": 0.7, "high": 0.81},
@@ -107,6 +110,7 @@ FULL: dict[str, Any] = {
                     "counted": True,
                     "role": "food",
                     "cooks": {"expected": 0.93, "low": 0.88, "high": 0.97},
+                    "price": 0.5,
                 }
             ],
             "cooks": None,
@@ -245,6 +249,7 @@ def exported(document: PlanDocument) -> PlanDocument:
         step_g=document.step_g,
         buffer_share=document.buffer_share,
         sure_share=document.sure_share,
+        budget=document.budget,
         sharing=document.sharing,
         leftover=document.leftover,
         steps=document.steps,

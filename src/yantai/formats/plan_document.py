@@ -24,10 +24,10 @@ from yantai.core.planning.plan import Leftover
 from yantai.core.planning.portioning import Bounds, Place, School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
-from yantai.core.targets.targets import Target, Tolerance
+from yantai.core.targets.targets import BUDGET_RANGE, Target, Tolerance
 from yantai.formats.figures import with_figures
 
-NEWEST = 4
+NEWEST = 5
 MOST_COMPONENTS = 60
 MOST_DISHES = 12
 MOST_CONTAINERS = 5000
@@ -105,6 +105,7 @@ class Ingredient(DocumentModel):
     counted: bool = True
     role: LineRole = LineRole.FOOD
     cooks: Yield | None = None
+    price: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)] | None = None
 
 
 class Portioned(DocumentModel):
@@ -248,15 +249,17 @@ class DocumentContainers(DocumentModel):
 
 class PlanDocument(DocumentModel):
     """One batch: what is cooked, and for whom. Version 2 adds what rounding leaves open, whose targets they are, and
-    the steps; version 3 the dishes, with parts, groups and places; version 4 how sure it shall be that pots suffice.
-    What an earlier version says means the same."""
+    the steps; version 3 the dishes, with parts, groups and places; version 4 how sure it shall be that pots suffice;
+    version 5 what a container may cost (`budget`) and what 100 g of each ingredient cost as purchased (`price`), both
+    in one currency. What an earlier version says means the same."""
 
     format: Literal["yantai-plan"]
-    version: Literal[1, 2, 3, 4]
+    version: Literal[1, 2, 3, 4, 5]
     name: Name = "Plan"
     step_g: Annotated[float, Field(ge=0.1, le=100)] = 1
     buffer_share: Annotated[float, Field(ge=0, le=0.5)] = 0
     sure_share: Annotated[float, Field(ge=LEAST_SURE, le=MOST_SURE)] | None = None
+    budget: Annotated[float, Field(ge=BUDGET_RANGE[0], le=BUDGET_RANGE[1])] | None = None
     sharing: Sharing = Sharing.FAIR
     leftover: Leftover = Leftover.KEEP
     components: Annotated[list[DocumentComponent], Field(min_length=1, max_length=MOST_COMPONENTS)]
@@ -433,6 +436,7 @@ def core_classes(document: PlanDocument) -> tuple[ContainerClass, ...]:
                     pins=containers.pins,
                     left_out=frozenset(containers.left_out),
                     chosen=frozenset(containers.chosen),
+                    budget=document.budget,
                 )
             )
     if problems:
@@ -499,6 +503,7 @@ def _line(ingredient: Ingredient, *, cooked: bool) -> Line:
         retained_share=ingredient.retained_share,
         counted=ingredient.counted,
         role=ingredient.role,
+        price=ingredient.price,
     )
 
 

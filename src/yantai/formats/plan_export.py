@@ -62,6 +62,7 @@ def plan_document(
     step_g: float,
     buffer_share: float,
     sure_share: float | None,
+    budget: float | None,
     sharing: Sharing,
     leftover: Leftover,
     steps: Sequence[DocumentStep] = (),
@@ -76,6 +77,7 @@ def plan_document(
         step_g=step_g,
         buffer_share=buffer_share,
         sure_share=sure_share,
+        budget=budget,
         sharing=sharing,
         leftover=leftover,
         components=[_component(key, pots[key], of) for key, of in told.items() if key in pots],
@@ -150,6 +152,7 @@ def _ingredient(line: Line, cooks: YieldRange, allergens: Sequence[str]) -> Ingr
         counted=line.counted,
         role=line.role,
         cooks=_yield(cooks),
+        price=line.price,
     )
 
 

@@ -60,6 +60,8 @@ class ResultContainer(DocumentModel):
     volume_ml: float
     overfull_ml: float
     overfull_g: float
+    cost: float | None = None
+    has_unpriced: bool = False
 
 
 class ResultIngredient(DocumentModel):
@@ -188,6 +190,8 @@ def _container(
         volume_ml=_shown(portion.volume_ml),
         overfull_ml=_shown(portion.overfull_ml),
         overfull_g=_shown(portion.overfull_g),
+        cost=None if each.budget is None else round(portion.cost, 4),
+        has_unpriced=portion.has_unpriced if each.budget is not None else False,
     )
 
 

@@ -317,7 +317,8 @@ def supplies(batch: Batch) -> list[tuple[str, str | None, float]]:
 def total_miss(batch: Batch, found: Plan) -> float:
     cost = 0.0
     for each, portion in zip(batch.classes, found.portions, strict=True):
-        for nutrient, miss in portion.misses.items():
+        for nutrient in each.target.aims:
+            miss = portion.misses[nutrient]
             worth = each.count * fair_weight(each) * PRIORITY.get(nutrient, 1.0)
             cost += worth * (abs(miss) / scale_of(each, nutrient)) ** 2
     return cost

@@ -227,14 +227,15 @@ def containers(draw: st.DrawFn, *, feasible: bool) -> Container:
 def least_linear_miss(container: Container) -> float:
     """Least `Σ w e / σ` over all grams in bounds, by linear programming: another method than the solver's."""
     n, aims = len(container.cells), container.aims
-    tolerances = [container.tolerance[aim.nutrient] for aim in aims]
-    scale = [max(t, 10 if aim.nutrient is Nutrient.KCAL else 1) for t, aim in zip(tolerances, aims, strict=True)]
+    nutrients = list(container.target.aims)
+    tolerances = [container.tolerance[nutrient] for nutrient in nutrients]
+    scale = [max(t, 10 if one is Nutrient.KCAL else 1) for t, one in zip(tolerances, nutrients, strict=True)]
     rows, limits = [], []
-    for index, aim in enumerate(aims):
-        per_gram = [cell.per_100g[aim.nutrient] / 100 for cell in container.cells]
+    for index, nutrient in enumerate(nutrients):
+        per_gram = [cell.per_100g[nutrient] / 100 for cell in container.cells]
         slack = [-1.0 if other == index else 0.0 for other in range(len(aims))]
         rows += [[*per_gram, *slack], [*(-value for value in per_gram), *slack]]
-        target = container.target.aims[aim.nutrient]
+        target = container.target.aims[nutrient]
         limits += [target + tolerances[index], tolerances[index] - target]
     cost = [0.0] * n + [aim.priority / s for aim, s in zip(aims, scale, strict=True)]
     bounds = [cell.bounds_g for cell in container.cells] + [(0, None)] * len(aims)

@@ -76,6 +76,7 @@ class Line:
         scales: False for what stays as it is when a recipe is made larger (a bay leaf).
         wet: milk, tomatoes and the like, which dry food takes up from.
         yield_range: cooked over edible weight of this line, on its own; water's follows from its pot.
+        price: what 100 g of it cost as purchased; None where nobody knows.
     """
 
     name: str
@@ -89,6 +90,7 @@ class Line:
     scales: bool = True
     wet: bool = False
     role: LineRole = LineRole.FOOD
+    price: float | None = None
 
     def __post_init__(self) -> None:
         require_range("purchased_g", self.purchased_g, low=0, high=MAXIMUM_WEIGHT_G, unit="g")
@@ -286,6 +288,17 @@ class Component:
     def as_kit(self) -> Component:
         """The same packed raw, to be cooked later: what is weighed of it is raw too."""
         return replace(self.built_raw, measured_g=self.measured_g)
+
+    @property
+    def price(self) -> float:
+        """What 100 g cooked cost, as far as prices are known: all that was bought for it, over its cooked weight."""
+        paid = math.fsum(line.purchased_g * (line.price or 0.0) for line in self.lines)
+        return paid / self.cooked_g if paid else 0.0
+
+    @property
+    def has_unpriced(self) -> bool:
+        """Something of it, beside water, has no price."""
+        return any(line.price is None and line.purchased_g and not line.is_water for line in self.lines)
 
     @property
     def line_yields(self) -> tuple[YieldRange, ...]:

@@ -94,6 +94,7 @@ class KnownFood:
         composition: amounts per 100 g edible portion.
         measured: yields that were measured in this kitchen, by method.
         counted: False where the workspace counts it as free.
+        price: what 100 g of it cost as purchased; None where nobody knows.
     """
 
     cookable: Cookable
@@ -101,6 +102,7 @@ class KnownFood:
     factors: Factors = field(default_factory=Factors)
     measured: Mapping[str, Sequence[float]] = field(default_factory=dict)
     counted: bool = True
+    price: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -315,14 +317,17 @@ class Cookbook:
         if line.component is not None:
             inner = self._inner(line.component, inside)
             name, composition, role, wet = inner.name, inner.per_100g, LineRole.FOOD, False
+            price = None if inner.has_unpriced else inner.price
             yield_range = _of_component(line, method)
         else:
             food = self.foods[line.food]
             name, composition, role = food.cookable.name, food.composition, food.cookable.role
+            price = food.price
             wet = line.yield_factor is None and food.cookable.is_wet
             yield_range = self._line_yield(line, method, measured=measured)
         return Line(
             name=name,
+            price=price,
             purchased_g=line.purchased_g,
             refuse_share=line.refuse_share,
             refuse_after=line.refuse_after,

@@ -94,7 +94,9 @@ class Asked:
         limits = dict.fromkeys(parts, Limit.NOT_CHOSEN)
         for mixture, cell, taken, limit in zip(mixed, container.cells, answer.grams, answer.limits, strict=True):
             for key, share in mixture.draws.items():
-                cells[key], grams[key], limits[key] = replace(cell, per_100g=self.held[key]), taken * share, limit
+                made = self.pots[key].portioned
+                cells[key] = replace(cell, per_100g=self.held[key], price=made.price, has_unpriced=made.has_unpriced)
+                grams[key], limits[key] = taken * share, limit
         order = list(parts)
 
         def place(cell: int) -> int:
@@ -240,6 +242,7 @@ class Asked:
                 step_g=self.step_g,
                 capacity_ml=each.capacity_ml,
                 capacity_g=each.capacity_g,
+                budget=each.budget,
             )
             for each, mixed, own in zip(self.classes, self.mixtures, amounts, strict=True)
         )
@@ -339,6 +342,8 @@ def _mixture(parts: Mapping[str, Part], held: Mapping[str, Amounts], keys: tuple
             density_g_per_ml=1
             / math.fsum(share / member.density_g_per_ml for member, share in zip(members, shares, strict=True)),
             fills=part.place is Place.IN_CONTAINER,
+            price=math.fsum(member.portioned.price * share for member, share in zip(members, shares, strict=True)),
+            has_unpriced=any(member.portioned.has_unpriced for member in members),
         ),
     )
 

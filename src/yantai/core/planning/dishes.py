@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from yantai.core.cooking.components import Component
 from yantai.core.errors import CoreError, require_range
 from yantai.core.planning.portioning import COUNTED, SET, UNBOUNDED, Bounds, Place, Portioned, School, check_portioning
-from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, check_room
+from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G, check_budget, check_room
 from yantai.core.speaking import weight
 from yantai.core.targets.targets import Target, Tolerance
 
@@ -205,6 +205,7 @@ class ContainerClass:
         plate_g: the whole plate of the components in shares [g]; None for `DEFAULT_PLATE_G`.
         helping: how many usual portions it takes of what is divided equally: 1, or 0.5 for half a portion.
         chosen: what it takes of the groups of its dish.
+        budget: what one of them may cost at most; None where cost decides nothing.
     """
 
     target: Target
@@ -219,11 +220,13 @@ class ContainerClass:
     pins: Mapping[str, float] = field(default_factory=dict)
     left_out: frozenset[str] = frozenset()
     chosen: frozenset[str] = frozenset()
+    budget: float | None = None
 
     def __post_init__(self) -> None:
         require_range("count", self.count, low=0, high=100, unit="containers")
         require_range("helping", self.helping, low=HELPING_RANGE[0], high=HELPING_RANGE[1], unit="portions")
         check_room(capacity_ml=self.capacity_ml, capacity_g=self.capacity_g, plate_g=self.plate_g)
+        check_budget(self.budget)
 
 
 def pots_of(dishes: Mapping[str, Dish]) -> dict[str, Part]:

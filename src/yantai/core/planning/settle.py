@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from yantai.core.foods.nutrients import Nutrient
 from yantai.core.planning.dishes import ContainerClass, Dish, pots_of, untold
 from yantai.core.planning.plan import ComponentNeed, Plan
 from yantai.core.portions import Portions
@@ -136,8 +137,8 @@ def _choice(row: int, name: str, each: ContainerClass, dish: Dish) -> Iterator[O
 def _missed(row: int, name: str, each: ContainerClass, portions: Portions, dish: Dish) -> OpenPoint:
     wanted = each.target
     off = {
-        nutrient: portions.amounts[nutrient] - (getattr(wanted, nutrient.value) or 0.0)
-        for nutrient, miss in portions.misses.items()
+        of: portions.holds(of) - ((wanted[of] if isinstance(of, Nutrient) else each.budget) or 0.0)
+        for of, miss in portions.misses.items()
         if miss
     }
     names = [part.component.name for part in dish.parts.values()]

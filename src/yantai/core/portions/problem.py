@@ -8,9 +8,9 @@ from enum import StrEnum
 from functools import cached_property
 
 from yantai.core.errors import CoreError, require_range
-from yantai.core.foods.nutrients import Amounts, Nutrient, mixture
+from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient, mixture
 from yantai.core.speaking import exact_weight
-from yantai.core.targets.targets import Aim, Target, Tolerance, bands
+from yantai.core.targets.targets import BUDGET_RANGE, Aim, Held, Money, Target, Tolerance, bands, budget_band
 
 MAXIMUM_CELL_G = 2000.0
 """The most of one component in one container [g]; a meal container holds about a kilogram."""
@@ -63,6 +63,8 @@ class Cell:
         left_out: an allergen or exclusion keeps the component out of this container.
         density_g_per_ml: bulk density [g/ml] for the capacity.
         fills: it goes into the container, and not beside it or onto the plate at eating.
+        price: what 100 g of it cost, as far as that is known.
+        has_unpriced: something of it has no price, so `price` is a lower bound.
     """
 
     per_100g: Amounts
@@ -78,6 +80,8 @@ class Cell:
     left_out: bool = False
     density_g_per_ml: float = DEFAULT_DENSITY_G_PER_ML
     fills: bool = True
+    price: float = 0.0
+    has_unpriced: bool = False
 
     def __post_init__(self) -> None:
         require_range("minimum_g", self.minimum_g, low=0, high=MAXIMUM_CELL_G, unit="g")
@@ -93,6 +97,15 @@ class Cell:
             require_range("grams", self.pinned_g, low=0, high=MAXIMUM_CELL_G, unit="g")
 
     @property
+    def held(self) -> tuple[float, ...]:
+        """What 100 g hold of each of `HELD`."""
+        return (*self.per_100g.known, self.price)
+
+    def per_gram(self, of: Held) -> float:
+        """What a gram holds of a nutrient, or costs."""
+        return (self.price if isinstance(of, Money) else self.per_100g[of]) / 100
+
+    @property
     def fixed_g(self) -> float | None:
         """The grams [g] this cell has whatever the target, or None while it is free."""
         if self.left_out:
@@ -103,6 +116,10 @@ class Cell:
     def bounds_g(self) -> tuple[float, float]:
         """Smallest and largest grams [g] this cell may take."""
         return (self.minimum_g, self.maximum_g) if self.fixed_g is None else (self.fixed_g, self.fixed_g)
+
+
+HELD: tuple[Held, ...] = (*NUTRIENTS, Money.COST)
+"""What a container can be held to, in the order of `Cell.held`."""
 
 
 def check_room(*, capacity_ml: float | None, capacity_g: float | None, plate_g: float | None = None) -> None:
@@ -120,12 +137,22 @@ def check_room(*, capacity_ml: float | None, capacity_g: float | None, plate_g: 
             require_range(name, value, low=low, high=high, unit=unit)
 
 
+def check_budget(budget: float | None) -> None:
+    """Refuse a budget of a container that is none.
+
+    Raises:
+        OutOfRange: names the field.
+    """
+    if budget is not None:
+        require_range("budget", budget, low=BUDGET_RANGE[0], high=BUDGET_RANGE[1], unit="a container")
+
+
 @dataclass(frozen=True, kw_only=True)
 class Container:
     """One container to fill: cells, target, the scale's step [g], and what it holds [ml] and carries [g].
 
     `shares_g` is what shared pots give each cell at most [g], infinite where a pot is not short; it goes before the
-    cell's least.
+    cell's least. `budget` is what it may cost at most: a limit as that of sodium is, not as its room.
     """
 
     cells: tuple[Cell, ...]
@@ -135,9 +162,11 @@ class Container:
     capacity_ml: float | None = None
     capacity_g: float | None = None
     shares_g: tuple[float, ...] | None = None
+    budget: float | None = None
 
     def __post_init__(self) -> None:
         require_range("step_g", self.step_g, low=0.1, high=100, unit="g")
+        check_budget(self.budget)
         check_room(capacity_ml=self.capacity_ml, capacity_g=self.capacity_g)
 
     def __hash__(self) -> int:
@@ -147,12 +176,13 @@ class Container:
     def _hash(self) -> int:
         """Kept, because containers are looked up by it and have some fifty parts."""
         capacities = (self.capacity_ml, self.capacity_g)
-        return hash((self.cells, self.target, self.tolerance, self.step_g, capacities, self.shares_g))
+        return hash((self.cells, self.target, self.tolerance, self.step_g, capacities, self.shares_g, self.budget))
 
     @cached_property
     def aims(self) -> tuple[Aim, ...]:
         """The bands it is held to."""
-        return bands(self.target, self.tolerance)
+        limit = () if self.budget is None else (budget_band(self.budget),)
+        return (*bands(self.target, self.tolerance), *limit)
 
     def step_of(self, cell: Cell) -> float:
         """What a cell is counted in [g]."""
@@ -205,7 +235,7 @@ class Portions:
         grams: grams of each cell [g], in the order of the container's cells.
         limits: what holds each cell.
         amounts: what the container then holds.
-        misses: signed excess over the band of each nutrient aimed at [g, kcal, mg]; 0 inside.
+        misses: signed excess over the band of each nutrient aimed at [g, kcal, mg], and over the budget; 0 inside.
         volume_ml: bulk volume [ml].
         full: the capacity is what stops the container.
         bindings: the limits that stand between it and its target, the most worthwhile first.
@@ -213,12 +243,14 @@ class Portions:
             whether they are met.
         contradictions: cells whose least and most leave no step between them.
         overfull_ml, overfull_g: how far [ml, g] pins and least amounts go beyond what the container holds and carries.
+        cost: what it costs, as far as prices are known; `has_unpriced` says that it is a lower bound. A spoon of
+            something that nobody priced does not make it unknown whether the budget is kept: what is told says so.
     """
 
     grams: tuple[float, ...]
     limits: tuple[Limit, ...]
     amounts: Amounts
-    misses: dict[Nutrient, float]
+    misses: dict[Held, float]
     volume_ml: float
     full: bool
     bindings: tuple[Binding, ...] = ()
@@ -226,6 +258,12 @@ class Portions:
     contradictions: tuple[int, ...] = ()
     overfull_ml: float = 0.0
     overfull_g: float = 0.0
+    cost: float = 0.0
+    has_unpriced: bool = False
+
+    def holds(self, of: Held) -> float:
+        """What it holds of a nutrient, or costs."""
+        return self.cost if isinstance(of, Money) else self.amounts[of]
 
     @property
     def inside(self) -> bool:
@@ -259,12 +297,19 @@ def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Bin
     weight = math.fsum(g for cell, g in pairs if cell.fills)
     step_ml = container.step_g / min((cell.density_g_per_ml for cell in container.cells if cell.fills), default=1.0)
     room_ml, room_g = (math.inf if room is None else room for room in (container.capacity_ml, container.capacity_g))
-    misses = {aim.nutrient: _beyond(aim, amounts[aim.nutrient]) for aim in container.aims}
+    cost = math.fsum(cell.price * g / 100 for cell, g in pairs)
+    misses = {
+        aim.nutrient: _beyond(aim, cost if isinstance(aim.nutrient, Money) else amounts[aim.nutrient])
+        for aim in container.aims
+    }
     # What is known is a lower bound, so only what has no upper side is known to be met.
     unknown = frozenset(
         aim.nutrient
         for aim in container.aims
-        if aim.nutrient in amounts.at_least and aim.high < math.inf and not misses[aim.nutrient]
+        if isinstance(aim.nutrient, Nutrient)
+        and aim.nutrient in amounts.at_least
+        and aim.high < math.inf
+        and not misses[aim.nutrient]
     )
     return Portions(
         grams=grams,
@@ -283,6 +328,8 @@ def portions(container: Container, grams: tuple[float, ...], bindings: tuple[Bin
         ),
         overfull_ml=max(volume - room_ml - MISS_NOISE, 0.0),
         overfull_g=max(weight - room_g - MISS_NOISE, 0.0),
+        cost=cost,
+        has_unpriced=any(cell.has_unpriced for cell, g in pairs if g),
     )
 
 

@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import linprog
 
-from yantai.core.foods.nutrients import NUTRIENTS, Nutrient
-from yantai.core.portions.problem import MISS_COUNTS_FROM, MISS_NOISE, Cell, Container
+from yantai.core.portions.problem import HELD, MISS_COUNTS_FROM, MISS_NOISE, Cell, Container
+from yantai.core.targets.targets import Held
 
 Vector = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -183,13 +183,13 @@ class _Frame:
 @lru_cache(maxsize=512)
 def _frame(
     cells: tuple[Cell, ...],
-    aims: tuple[tuple[Nutrient, bool, bool, bool], ...],
+    aims: tuple[tuple[Held, bool, bool, bool], ...],
     step_g: float,
     capacities: tuple[bool, bool],
 ) -> _Frame:
     """`aims` are nutrients with the sides they have (low, high, centre); `capacities` say which there are."""
-    held = np.array([NUTRIENTS.index(aim[0]) for aim in aims], dtype=int)
-    per_gram = np.array([cell.per_100g.known for cell in cells]).T[held] / 100
+    held = np.array([HELD.index(aim[0]) for aim in aims], dtype=int)
+    per_gram = np.array([cell.held for cell in cells]).T[held] / 100
     steps = np.array([step_g if cell.step_g is None else cell.step_g for cell in cells])
     bounds = np.array([step_bounds(cell, step) for cell, step in zip(cells, steps, strict=True)])
     is_free = bounds[:, 1] > bounds[:, 0]

@@ -409,10 +409,10 @@ def _fair_weight(container: Container) -> float:
     the same share of their targets. σ and T are taken over all aims, as multiples of the usual ones.
     """
     usual = Tolerance()
-    aims = [aim for aim in container.aims if aim.centre is not None]
-    whole = math.fsum(aim.priority for aim in aims)
-    tolerance = math.fsum(aim.priority * aim.scale / usual[aim.nutrient] for aim in aims) / whole
-    target = math.fsum(aim.priority * (aim.centre or 0.0) / _USUAL_TARGET[aim.nutrient] for aim in aims) / whole
+    aims = [(aim, of) for aim in container.aims if aim.centre is not None and isinstance(of := aim.nutrient, Nutrient)]
+    whole = math.fsum(aim.priority for aim, _ in aims)
+    tolerance = math.fsum(aim.priority * aim.scale / usual[of] for aim, of in aims) / whole
+    target = math.fsum(aim.priority * (aim.centre or 0.0) / _USUAL_TARGET[of] for aim, of in aims) / whole
     return tolerance**2 / max(target, 0.05)
 
 

@@ -7,8 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from yantai.core.foods.nutrients import NUTRIENTS
-from yantai.core.portions.problem import MOSTS, Binding, Cell, Container, Hold, Portions, portions
+from yantai.core.portions.problem import HELD, MOSTS, Binding, Cell, Container, Hold, Portions, portions
 from yantai.core.portions.relaxed import Excess, has_room, least_excess, nearest, relaxed
 from yantai.core.portions.steps import on_steps
 
@@ -50,9 +49,9 @@ def least_miss(container: Container) -> float:
 
 def _bindings(container: Container, excess: Excess) -> tuple[Binding, ...]:
     """The limits that hold the least miss where it is, from its prices: no search."""
-    per_gram = np.array([cell.per_100g.known for cell in container.cells]) / 100
+    per_gram = np.array([cell.held for cell in container.cells]) / 100
     price = dict(zip((aim.nutrient for aim in container.aims), excess.price, strict=True))
-    prices = np.array([price.get(nutrient, 0.0) for nutrient in NUTRIENTS])
+    prices = np.array([price.get(of, 0.0) for of in HELD])
     rooms = [hold for hold, capacity in _capacities(container) if capacity is not None]
     found = []
     for hold, shadow_price in zip(rooms, excess.room_price, strict=True):

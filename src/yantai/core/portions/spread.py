@@ -69,8 +69,8 @@ def _freedom(demand: Demand, portion: Portions, surplus: set[int]) -> _Freedom:
     cells = [container.cells[index] for index in indices]
     step = np.array([container.step_of(cell) for cell in cells])
     highest = np.array([step_bounds(cell, container.step_of(cell))[1] for cell in cells])
-    rows = [[cell.per_100g[aim.nutrient] / 100 for cell in cells] for aim in container.aims if aim.high < math.inf]
-    limits = [max(aim.high - portion.amounts[aim.nutrient], 0.0) for aim in container.aims if aim.high < math.inf]
+    rows = [[cell.per_gram(aim.nutrient) for cell in cells] for aim in container.aims if aim.high < math.inf]
+    limits = [max(aim.high - portion.holds(aim.nutrient), 0.0) for aim in container.aims if aim.high < math.inf]
     if container.capacity_ml is not None:
         rows.append([1 / cell.density_g_per_ml if cell.fills else 0.0 for cell in cells])
         limits.append(max(container.capacity_ml - portion.volume_ml, 0.0))

@@ -21,8 +21,8 @@ def stop_band(container: Container, answer: Portions, index: int) -> tuple[float
         return 0.0, 0.0
     low, high = cell.minimum_g, cell.maximum_g
     for aim in container.aims:
-        per_g = cell.per_100g[aim.nutrient] / 100
-        held = answer.amounts[aim.nutrient]
+        per_g = cell.per_gram(aim.nutrient)
+        held = answer.holds(aim.nutrient)
         if per_g <= _NOTHING:
             continue
         if aim.low > -math.inf:

@@ -78,22 +78,30 @@ def ways_out(container: Container, now: Portions) -> list[Way]:
     return sorted(found, key=lambda way: way.moved)
 
 
-def sides(container: Container, now: Portions, offers: Sequence[Amounts]) -> Iterator[Side]:
-    """Foods (amounts in 100 g) of which `LEAST_EXTRA_G` to `MOST_EXTRA_G` beside the components meets the target.
+def sides(
+    container: Container, now: Portions, offers: Sequence[Amounts], prices: Sequence[float | None] = ()
+) -> Iterator[Side]:
+    """Foods (amounts in 100 g, and what that costs) of which `LEAST_EXTRA_G` to `MOST_EXTRA_G` beside the components
+    meets the target.
 
     The least that does it of each, up to the next gram; the `MOST_OFFERS` that need the least come first and no others
-    are tried, each only when it is asked for.
+    are tried, each only when it is asked for. Where there is a budget, what has no price is not offered.
     """
+    priced = list(prices) or [None] * len(offers)
     needed = []
-    for number, per_100g in enumerate(offers):
-        free = with_cell(container, Cell(per_100g=per_100g, share=1e-6, maximum_g=MOST_EXTRA_G, step_g=EXTRA_STEP_G))
+    for number, (per_100g, price) in enumerate(zip(offers, priced, strict=True)):
+        if container.budget is not None and price is None:
+            continue
+        one = Cell(per_100g=per_100g, share=1e-6, maximum_g=MOST_EXTRA_G, step_g=EXTRA_STEP_G, price=price or 0.0)
+        free = with_cell(container, one)
         least = _least_change(relaxed(free), len(container.cells), 0.0)
         if least is not None:
             needed.append((max(least, LEAST_EXTRA_G), number))
     for least, number in sorted(needed)[:MOST_OFFERS]:
         for more in range(_FURTHER):
             grams = (math.ceil(least / EXTRA_STEP_G - 1e-6) + more) * EXTRA_STEP_G
-            tried = with_cell(container, Cell(per_100g=offers[number], share=1e-6, pinned_g=grams))
+            pinned = Cell(per_100g=offers[number], share=1e-6, pinned_g=grams, price=priced[number] or 0.0)
+            tried = with_cell(container, pinned)
             if 0 < grams <= MOST_EXTRA_G and can_meet(tried) and solve(tried).met:
                 then = solve(tried)
                 yield Side(offer=number, grams=grams, portions=then, moved=moved(now, then, grams))
@@ -110,8 +118,8 @@ def reachable_target(container: Container, now: Portions) -> dict[Nutrient, floa
     """The nearest figures of the target that the container as it is meets: what it holds, for each one missed."""
     return {
         nutrient: min(round(now.amounts[nutrient], 1), LIMITS.get(nutrient, math.inf))
-        for nutrient, miss in now.misses.items()
-        if miss and nutrient in AIMED
+        for nutrient in AIMED
+        if now.misses.get(nutrient)
     }
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
+from enum import StrEnum
 
 from yantai.core.errors import CoreError, require_range
 from yantai.core.foods.energy import general_kcal
@@ -30,13 +31,39 @@ SCALES: Mapping[Nutrient, float] = {
 }
 """The least unit a miss is measured in [kcal, g, mg], 1 g for the macros: a band of zero is not infinitely strict."""
 
+
+class Money(StrEnum):
+    """What is held to a limit beside nutrients; the unit is the kitchen's currency."""
+
+    COST = "cost"
+
+    @property
+    def unit(self) -> str:
+        """Whatever the prices are in."""
+        return ""
+
+    @property
+    def noun(self) -> str:
+        """What it is called in a sentence."""
+        return self.value
+
+
+Held = Nutrient | Money
+"""What a container can be held to."""
+
+BUDGET_RANGE = (0.01, 100_000.0)
+"""What one container may cost, in the currency of its prices."""
+
+_BUDGET_SCALE = 0.05
+"""A miss of the budget is measured in twentieths of it."""
+
 KCAL_CONFLICT_SHARE = 0.10
 KCAL_CONFLICT_KCAL = 15.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Aim:
-    """A band for one nutrient of a container [g, kcal, mg].
+    """A band for one nutrient of a container [g, kcal, mg], or for what it costs.
 
     Attributes:
         low, high: the band; infinite on the side that is free.
@@ -45,7 +72,7 @@ class Aim:
         priority: weight of a miss.
     """
 
-    nutrient: Nutrient
+    nutrient: Held
     low: float
     high: float
     centre: float | None
@@ -221,3 +248,8 @@ def bands(target: Target, tolerance: Tolerance) -> tuple[Aim, ...]:
         for nutrient, value in target.limits.items()
     )
     return aimed + limited
+
+
+def budget_band(budget: float) -> Aim:
+    """What a container may cost at most, as a limit like those of nutrients."""
+    return Aim(nutrient=Money.COST, low=-math.inf, high=budget, centre=None, scale=_BUDGET_SCALE * budget)

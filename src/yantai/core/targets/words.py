@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from yantai.core.foods.nutrients import Nutrient
 from yantai.core.speaking import energy, spoken
-from yantai.core.targets.targets import AT_LEAST, AT_MOST, TARGETED, Target
+from yantai.core.targets.targets import AT_LEAST, AT_MOST, TARGETED, Held, Money, Target
 
 SIDES = {**dict.fromkeys(AT_LEAST, "at least"), **dict.fromkeys(AT_MOST, "at most")}
 """Limits on one side; what is not among them is aimed at."""
@@ -28,8 +28,10 @@ def figure_words(nutrient: Nutrient, value: float) -> str:
     return f"{shown(value)} {nutrient.unit}"
 
 
-def whole_words(nutrient: Nutrient, value: float) -> str:
-    """A figure without decimals, with its unit."""
+def whole_words(nutrient: Held, value: float) -> str:
+    """A figure without decimals, with its unit; money to the hundredth."""
+    if isinstance(nutrient, Money):
+        return f"{value:,.2f}"
     return energy(value) if nutrient is Nutrient.KCAL else f"{value:,.0f} {nutrient.unit}"
 
 
@@ -44,8 +46,8 @@ def target_words(figures: Mapping[str, float | None]) -> str:
     return ", ".join(told)
 
 
-def missed_words(off: Mapping[Nutrient, float]) -> list[str]:
-    """Each figure that is off [g, kcal, mg], as "protein 12 g short"."""
+def missed_words(off: Mapping[Held, float]) -> list[str]:
+    """Each figure that is off [g, kcal, mg], as "protein 12 g short", "cost 0.40 over"."""
     told = []
     for nutrient, value in off.items():
         if value:

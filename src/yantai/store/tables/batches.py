@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy import (
     CheckConstraint,
     ForeignKey,
+    Numeric,
     UniqueConstraint,
     func,
 )
@@ -53,6 +54,8 @@ class Batch(Owned):
     step_g: Mapped[float]
     buffer_share: Mapped[float] = mapped_column(share())
     sure_share: Mapped[float | None] = mapped_column(share())
+    budget: Mapped[float | None] = mapped_column(Numeric(10, 2, asdecimal=False))
+    """What one container may cost at most."""
     sharing: Mapped[Sharing] = word(Sharing, default="fair")
     leftover: Mapped[Leftover] = word(Leftover, default="keep")
     version: Mapped[int] = mapped_column(default=1)

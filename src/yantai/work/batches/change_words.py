@@ -85,6 +85,7 @@ _FIELDS: Mapping[str, str] = {
     "step_g": "step of the scale",
     "buffer_share": "for tasting and spill",
     "sure_share": "how sure the pots suffice",
+    "budget": "a container costs at most",
     "sharing": "shared",
     "leftover": "leftovers",
 }
@@ -256,6 +257,8 @@ def _value(name: str, value: Any) -> str:
         return f"{value:,.0f} ml"
     if name in ("buffer_share", "sure_share"):
         return f"{100 * value:.4g} %"
+    if name == "budget":
+        return f"{value:,.2f}"
     if name == "rank":
         return str(value + 1)
     return f"“{value}”" if name == "name" else f"{value:,.10g}" if isinstance(value, float) else str(value)

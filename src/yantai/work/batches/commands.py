@@ -318,19 +318,26 @@ def _digest(batch_id: uuid.UUID, payload: Changes) -> str:
     return sha256(batch_id.bytes + log.CHANGES.to_bytes(payload.changes)).hexdigest()
 
 
-def _batch(desk: Desk, change: SetBatch) -> list[Change]:
-    batch = desk.batch
-    before = SetBatch(
+def as_it_is(batch: tables.Batch) -> SetBatch:
+    """The change that leaves the batch itself as it is."""
+    return SetBatch(
         name=batch.name,
         cook_on=batch.cook_on,
         step_g=batch.step_g,
         buffer_share=batch.buffer_share,
         sure_share=batch.sure_share,
+        budget=batch.budget,
         sharing=batch.sharing,
         leftover=batch.leftover,
     )
+
+
+def _batch(desk: Desk, change: SetBatch) -> list[Change]:
+    batch = desk.batch
+    before = as_it_is(batch)
     batch.name, batch.cook_on = change.name, change.cook_on
     batch.step_g, batch.buffer_share, batch.sure_share = change.step_g, change.buffer_share, change.sure_share
+    batch.budget = change.budget
     batch.sharing, batch.leftover = change.sharing, change.leftover
     return [before]
 

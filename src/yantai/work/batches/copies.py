@@ -43,6 +43,7 @@ def _copied(session: Session, who: SignedIn, loaded: loading.Loaded, payload: Co
         step_g=like.step_g,
         buffer_share=like.buffer_share,
         sure_share=like.sure_share,
+        budget=like.budget,
         sharing=like.sharing,
         leftover=like.leftover,
         version=1,

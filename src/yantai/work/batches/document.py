@@ -43,6 +43,7 @@ def batch_document(computed: plans.Computed, steps: Iterable[tables.Step]) -> Pl
         step_g=batch.step_g,
         buffer_share=batch.buffer_share,
         sure_share=batch.sure_share,
+        budget=batch.budget,
         sharing=batch.sharing,
         leftover=batch.leftover,
         steps=[_step(step, {component.name: str(component.id) for component in computed.components}) for step in steps],

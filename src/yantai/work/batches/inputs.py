@@ -13,6 +13,7 @@ from yantai.core.planning.dishes import HELPING_RANGE, TUB_RANGE_ML
 from yantai.core.planning.plan import Leftover
 from yantai.core.planning.portioning import Place, School
 from yantai.core.portions.demand import Sharing
+from yantai.core.targets.targets import BUDGET_RANGE
 from yantai.work.clients.inputs import Aims
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import Bound, CellGrams, EachWeighing, Number, Range, Text, TypedName, Weight, Whole
@@ -24,6 +25,7 @@ STEP_G = Range(0.1, 100, "g")
 """The step of the kitchen's scale."""
 BUFFER_SHARE = Range(0, 0.5, "of the need")
 SURE_SHARE = Range(LEAST_SURE, MOST_SURE, "of the times")
+BUDGET = Range(*BUDGET_RANGE, "a container")
 """What is cooked beyond the need, for tasting and spill."""
 
 
@@ -57,6 +59,7 @@ class BatchInput(Payload):
     step_g: Annotated[Number, STEP_G] = 5
     buffer_share: Annotated[Number, BUFFER_SHARE] = 0.03
     sure_share: Annotated[Number | None, SURE_SHARE] = None
+    budget: Annotated[Number | None, BUDGET] = None
 
 
 class CopyInput(Payload):
@@ -281,6 +284,7 @@ class SetBatch(Payload):
     step_g: Annotated[Number, STEP_G]
     buffer_share: Annotated[Number, BUFFER_SHARE]
     sure_share: Annotated[Number | None, SURE_SHARE] = None
+    budget: Annotated[Number | None, BUDGET] = None
     sharing: Sharing = Sharing.FAIR
     leftover: Leftover = Leftover.KEEP
 

@@ -23,7 +23,8 @@ from yantai.work.batches.views import (
 )
 from yantai.work.clients.kept_out import kept_out
 from yantai.work.common.errors import Missing
-from yantai.work.pantry.composition import contents
+from yantai.work.pantry.composition import contents, root_id
+from yantai.work.pantry.market import Market
 from yantai.work.recipes.larder import Larder
 from yantai.work.recipes.measured import open_weighings
 
@@ -31,7 +32,8 @@ from yantai.work.recipes.measured import open_weighings
 @dataclass(frozen=True, kw_only=True)
 class Loaded:
     """A batch row with everything its plan is computed from; `vessels` are empty weights [g] by name, `packs` those
-    that each food is bought in, `own_targets` what its clients aim at now; `basis` was read before all of it."""
+    that each food is bought in, `own_targets` what its clients aim at now; `basis` was read before all of it. `market`
+    is asked where cost decides something: of an open batch whose containers have a budget."""
 
     batch: tables.Batch
     larder: Larder
@@ -40,6 +42,7 @@ class Loaded:
     packs: dict[uuid.UUID, list[tables.Pack]]
     own_targets: OwnTargets
     basis: str = ""
+    market: Market | None = None
 
     @cached_property
     def foods(self) -> dict[uuid.UUID, list[tables.Food]]:
@@ -176,7 +179,14 @@ def loaded(session: Session, batch: tables.Batch, *, rules: Rules | None = None)
         vessels=vessels,
         packs=packs,
         own_targets=own_targets(session, {row.client_id for row in batch.classes}, larder.rules),
+        market=_market(session, batch, larder),
     )
+
+
+def _market(session: Session, batch: tables.Batch, larder: Larder) -> Market | None:
+    if batch.budget is None or batch.packed_at is not None:
+        return None
+    return Market(session, {root_id(food) for food in larder.foods.values()})
 
 
 def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False, reload: bool = False) -> Loaded:
@@ -188,7 +198,9 @@ def after_change(session: Session, loaded: Loaded, *, foods_added: bool = False,
         query = batch_query().where(tables.Batch.id == loaded.batch.id)
         session.scalars(query.execution_options(populate_existing=True)).one()
     now = loaded.with_foods(session) if foods_added else loaded
-    return replace(now, weighings=_weighings(session, loaded.batch.id))
+    return replace(
+        now, weighings=_weighings(session, loaded.batch.id), market=_market(session, loaded.batch, now.larder)
+    )
 
 
 def _larder(session: Session, batch: tables.Batch, rules: Rules | None = None) -> Larder:

@@ -36,6 +36,7 @@ def create_batch(database: Database, who: SignedIn, payload: BatchInput) -> Plan
             step_g=payload.step_g,
             buffer_share=payload.buffer_share,
             sure_share=payload.sure_share,
+            budget=payload.budget,
             version=1,
             changed_by=who.name,
         )

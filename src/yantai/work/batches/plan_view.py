@@ -24,7 +24,7 @@ from yantai.core.portions.words import moved_words
 from yantai.core.quantities.units import weighable_g
 from yantai.core.shopping.packs import covers_g
 from yantai.core.speaking import weight
-from yantai.core.targets.targets import TARGETED
+from yantai.core.targets.targets import TARGETED, Money
 from yantai.core.targets.words import SIDES, shown
 from yantai.store import tables
 from yantai.work.batches.loading import (
@@ -80,6 +80,7 @@ def plan_view(computed: Computed) -> PlanView:
             step_g=batch.step_g,
             buffer_share=batch.buffer_share,
             sure_share=batch.sure_share,
+            budget=batch.budget,
             sharing=batch.sharing,
             leftover=batch.leftover,
             version=batch.version,
@@ -362,9 +363,29 @@ def _row_view(
                 at_least=nutrient in portions.amounts.at_least,
             )
             for nutrient, aim in {**target.aims, **target.limits}.items()
-        ],
+        ]
+        + _budget_gauge(question.container.budget, portions),
         notes=[] if computed.loaded.batch.packed_at is not None else _notes(computed, question),
     )
+
+
+def _budget_gauge(budget: float | None, portions: Portions) -> list[GaugeView]:
+    """What the container costs, where there is a budget; what nobody priced is not in it, and `at_least` says so."""
+    if budget is None:
+        return []
+    return [
+        GaugeView(
+            nutrient=Money.COST,
+            side="at most",
+            target=budget,
+            tolerance=0.0,
+            amount=portions.cost,
+            off=portions.cost - budget,
+            miss=portions.misses[Money.COST],
+            known=True,
+            at_least=portions.has_unpriced,
+        )
+    ]
 
 
 def _in_container_g(computed: Computed, row: tables.ContainerClass, portions: Portions) -> float:

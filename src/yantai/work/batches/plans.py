@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import uuid
+from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session
 
@@ -22,6 +23,8 @@ from yantai.work.batches.loading import (
     Loaded,
 )
 from yantai.work.common.errors import Closed, located
+from yantai.work.pantry.composition import root_id
+from yantai.work.pantry.market import Market
 from yantai.work.recipes.parts import part_of
 
 
@@ -56,8 +59,26 @@ def compute(loaded: Loaded) -> Computed:
     """
     dishes, classes = core_dishes(loaded), core_classes(loaded)
     with located(""):
+        if loaded.market is not None:
+            # Prices are those of the packs that it takes while cost decides nothing.
+            free = solve_batch(loaded.batch, dishes, [replace(each, budget=None) for each in classes])
+            loaded = _priced(loaded, loaded.market, free)
+            dishes = core_dishes(loaded)
         answer = solve_batch(loaded.batch, dishes, classes)
     return Computed(loaded=loaded, dishes=dishes, classes=classes, plan=answer)
+
+
+def _priced(loaded: Loaded, market: Market, answer: Plan) -> Loaded:
+    """The same with what 100 g of each food cost of the packs that cover what these pots need."""
+    grams: dict[uuid.UUID, float] = defaultdict(float)
+    for component in loaded.batch.components:
+        need = answer.needs.get(str(component.id))
+        for line, sized in zip(component.lines, () if need is None else need.lines, strict=need is not None):
+            food = None if line.food_id is None else loaded.larder.foods.get(line.food_id)
+            if food is not None:
+                grams[root_id(food)] += sized.purchased_g
+    prices = {key: market.price(root_id(food), grams[root_id(food)]) for key, food in loaded.larder.foods.items()}
+    return replace(loaded, larder=loaded.larder.with_prices(prices))
 
 
 def is_cooked(computed: Computed, component: tables.Component) -> bool:
@@ -174,6 +195,7 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, dish: tables.Dish 
             chosen=chosen,
             pins=pins,
             left_out=left_out,
+            budget=None if loaded.market is None else loaded.batch.budget,
         )
 
 

@@ -56,6 +56,7 @@ class BatchHead:
     deleted_at: datetime | None
     engine_older: bool = False
     sure_share: float | None = None
+    budget: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -146,6 +146,7 @@ _NAMES = {
     "capacity_ml": "the container's capacity",
     "buffer_share": "the extra for tasting and spill",
     "sure_share": "how sure it is that the pots suffice",
+    "budget": "what a container may cost",
     "gross_g": "the weight on the scale",
     "vessel_g": "the vessel's weight",
     "measured_g": "the cooked weight",

@@ -7,6 +7,7 @@ from typing import Any
 
 from yantai.core.cooking.yields import YieldRange
 from yantai.core.foods.nutrients import NUTRIENTS, Amounts, Nutrient
+from yantai.core.targets.targets import Held
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,11 +93,11 @@ class YieldView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GaugeView:
-    """How one aimed nutrient of a container stands. `miss` is the signed excess over the tolerance, `known` False where
-    an ingredient does not state the figure, so that nobody can say whether it is met; `side` says
-    whether the target is aimed at, or a limit that is to be reached or kept under."""
+    """How one aimed nutrient of a container stands, or what it costs. `miss` is the signed excess over the tolerance or
+    the budget, `known` False where an ingredient does not state the figure, so that nobody can say whether it is met;
+    `side` says whether the target is aimed at, or a limit that is to be reached or kept under."""
 
-    nutrient: Nutrient
+    nutrient: Held
     side: str
     target: float
     tolerance: float

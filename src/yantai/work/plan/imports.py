@@ -163,6 +163,7 @@ class _Taking:
             step_g=document.step_g,
             buffer_share=document.buffer_share,
             sure_share=document.sure_share,
+            budget=document.budget,
             sharing=document.sharing.value,
             leftover=document.leftover.value,
             version=1,

@@ -30,11 +30,12 @@ from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import local_day
 from yantai.work.pantry.composition import contents, cookable, root_id
 from yantai.work.pantry.ledger import LEAST_G
+from yantai.work.pantry.market import Market
 from yantai.work.recipes.larder import Larder
 from yantai.work.recipes.recipes import read_recipes
 from yantai.work.shop.aisles import aisle_of
 from yantai.work.shop.costs import Spent, cost_view, food_costs
-from yantai.work.shop.demand import Market, Wanted
+from yantai.work.shop.demand import Wanted
 from yantai.work.shop.list import list_of, open_others
 from yantai.work.shop.swapping import Attempt, Trial, another_food, tried
 from yantai.work.shop.views import CheaperView, CostView, ItemView, ShoppingList
@@ -187,7 +188,7 @@ def _only(change: Change) -> Attempt:
 
 
 def _offers(session: Session, batch: _Batch) -> Iterator[list[tuple[str, Change]]]:
-    """What could stand in the place of each of the dearest components: the cheapest by 100 g of what is cooked, of which all
+    """What could stand in the place of each of the dearest components: the cheapest by 100 g cooked, of which all
     prices are known."""
     loaded = loading.load(session, batch.id)
     taken = {dish.recipe_id for dish in loaded.batch.dishes}

@@ -19,7 +19,8 @@ from yantai.work.batches.views import PlanView
 from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.pantry.ledger import LEAST_G
-from yantai.work.shop.demand import House, Market, Wanted, needs_of
+from yantai.work.pantry.market import Market
+from yantai.work.shop.demand import House, Wanted, needs_of
 from yantai.work.shop.house import came_in
 from yantai.work.shop.list import coming_first, open_others, read_trips
 from yantai.work.shop.views import ClientCost, ComponentCost, CostView, FoodCost, LineCost, NeedView, RowCost

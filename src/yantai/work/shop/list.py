@@ -21,9 +21,10 @@ from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import local_day, read_workspace, workspace_spoons
 from yantai.work.pantry.ledger import LEAST_G, is_old
+from yantai.work.pantry.market import Market
 from yantai.work.pantry.measures import read_measures
 from yantai.work.shop.aisles import aisle_of
-from yantai.work.shop.demand import House, Market, Wanted, needs_of
+from yantai.work.shop.demand import House, Wanted, needs_of
 from yantai.work.shop.views import EnoughView, ItemView, NeedView, PackCount, PacksView, ShoppedBatch, ShoppingList
 
 _DRAINED = "canned-drained"

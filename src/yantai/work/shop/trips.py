@@ -29,7 +29,7 @@ from yantai.work.batches.log import when_it_happened
 from yantai.work.common.errors import Closed, Invalid, Missing
 from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
-from yantai.work.common.workspace import local_day, told_time
+from yantai.work.common.workspace import local_day, told_time, touch_basis
 from yantai.work.pantry.ledger import LEAST_G, note_price
 from yantai.work.shop.aisles import usual_place
 from yantai.work.shop.demand import Wanted
@@ -476,5 +476,6 @@ def _bring_in(
         of_one_g = covers_g(row.grams, row.drained_g)
         same_size = pack.sold is Sold.WEIGHT or abs(of_one_g - pack.grams) < LEAST_G
         if row.shop == pack.shop and row.sold is pack.sold and same_size:
+            touch_basis(session)
             row.price, row.seen_on = round(paid / pack.count * of_one_g / pack.grams, 2), today
             note_price(session, who, row, now)

@@ -19,7 +19,7 @@ from yantai.core.planning import fit
 from yantai.core.portions.words import binding_words
 from yantai.core.speaking import weight
 from yantai.core.targets import words
-from yantai.core.targets.targets import Target
+from yantai.core.targets.targets import Held, Target
 from yantai.store import queue, tables
 from yantai.store.database import Database
 from yantai.work.clients.clients import client_query
@@ -297,7 +297,9 @@ class _Asked:
         aims = {**target.aims, **target.limits}
         held = [binding_words(binding, names) for binding in found.portions.bindings[:_MOST_LIMITS]]
         why = "; ".join(held) or "no mix of these components comes nearer"
-        off = {n: found.portions.amounts[n] - aims[n] for n, miss in found.portions.misses.items() if miss}
+        off: dict[Held, float] = {
+            of: found.portions.amounts[of] - aim for of, aim in aims.items() if found.portions.misses[of]
+        }
         missed = words.missed_words(off)
         chosen = [dish.parts[key].component.name for key in dish.parts if key in found.chosen]
         best = f" The best choice is {' and '.join(chosen)}." if chosen else ""

@@ -17,6 +17,8 @@ from yantai.core.speaking import weight
 from yantai.store import tables
 from yantai.work.batches import plans
 from yantai.work.common.who import SignedIn
+from yantai.work.pantry.composition import root_id
+from yantai.work.pantry.market import Market
 from yantai.work.plan.views import WayView
 
 MOST_OF_A_KIND = 2
@@ -59,6 +61,17 @@ class MissedRow:
         """The components of that dish that are in the plan, in order."""
         known = self.computed.loaded.components
         return [known[uuid.UUID(key)] for key in self.dish.parts]
+
+    def price(self, food: tables.Food, grams: float) -> float | None:
+        """What 100 g of a food cost where so much [g] of it is bought; None where it is not known."""
+        if self.computed.loaded.market is None:
+            return None
+        return Market(self.session, {root_id(food)}).price(root_id(food), grams)
+
+    @property
+    def has_budget(self) -> bool:
+        """What a container costs decides something."""
+        return self.question.container.budget is not None
 
     @property
     def names(self) -> list[str]:
@@ -127,7 +140,8 @@ def recast(missed: MissedRow, component: tables.Component, part: core.Part, inde
     changed = replace(part, component=replace(part.component, lines=lines))
     cell = question.keys.index((str(component.id),))
     cells = list(question.container.cells)
-    cells[cell] = replace(cells[cell], per_100g=changed.portioned.per_100g)
+    made = changed.portioned
+    cells[cell] = replace(cells[cell], per_100g=made.per_100g, price=made.price, has_unpriced=made.has_unpriced)
     container = replace(question.container, cells=tuple(cells))
     if not can_meet(container):
         return None

@@ -96,11 +96,15 @@ def _other_foods(missed: MissedRow, component: tables.Component, part: core.Part
     )
     found = []
     line = part.component.lines[index]
+    need_g = missed.computed.need(component).lines[index].purchased_g
     for other in missed.session.scalars(same.order_by(food.name)):
         if any(kept_from(client, other) for client in eating):
             continue
         composition: Amounts = food_composition(other, larder.rules)
-        swapped = replace(line, name=other.name, composition=composition)
+        price = missed.price(other, need_g)
+        if missed.has_budget and price is None:
+            continue
+        swapped = replace(line, name=other.name, composition=composition, price=price)
         tried = recast(missed, component, part, index, swapped)
         if tried is None:
             continue

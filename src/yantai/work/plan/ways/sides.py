@@ -37,6 +37,8 @@ _STRANGE = "granola powder popcorn wine beer sake vinegar stock frozen dried"
 """Words of foods that nobody puts beside a meal to make its macros right."""
 
 _SIDE = "extra"
+_SOME_G = 50.0
+"""What is bought of a food beside a container, until it is known how much it takes."""
 
 
 def own_side_ways(missed: MissedRow) -> Iterator[WayView]:
@@ -80,9 +82,11 @@ def _added(missed: MissedRow, foods: Sequence[tables.Food], kind: str) -> Iterat
     ]
     rules = missed.computed.loaded.larder.rules
     held = [food_composition(one, rules) for one in offered]
-    for side in itertools.islice(sides(question.container, question.answer, held), MOST_TRIED):
+    prices = [missed.price(one, _SOME_G * missed.row.count) for one in offered] if missed.has_budget else []
+    for side in itertools.islice(sides(question.container, question.answer, held, prices), MOST_TRIED):
         chosen = offered[side.offer]
-        if is_proven(missed, *_with_side(missed, chosen, side.grams)):
+        price = prices[side.offer] if prices else None
+        if is_proven(missed, *_with_side(missed, chosen, side.grams, price)):
             yield WayView(
                 kind=kind,
                 title=f"Add {weight(side.grams)} of {chosen.name}",
@@ -93,11 +97,11 @@ def _added(missed: MissedRow, foods: Sequence[tables.Food], kind: str) -> Iterat
 
 
 def _with_side(
-    missed: MissedRow, food: tables.Food, grams: float
+    missed: MissedRow, food: tables.Food, grams: float, price: float | None
 ) -> tuple[dict[str, core.Dish], list[core.ContainerClass]]:
     """The components and classes of the batch with some of a food beside the components of this row."""
     composition = food_composition(food, missed.computed.loaded.larder.rules)
-    line = Line(name=food.name, purchased_g=100, composition=composition, yield_range=UNCHANGED)
+    line = Line(name=food.name, purchased_g=100, composition=composition, yield_range=UNCHANGED, price=price)
     part = core.Part(
         component=Component(name=food.name, lines=(line,), cooked=False),
         share=1,

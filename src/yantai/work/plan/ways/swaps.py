@@ -17,7 +17,8 @@ from yantai.work.batches.copying import copied_component
 from yantai.work.batches.inputs import MoveRow
 from yantai.work.batches.sharing import dishes_of
 from yantai.work.clients.kept_out import kept_out
-from yantai.work.pantry.composition import contents
+from yantai.work.pantry.composition import contents, root_id
+from yantai.work.pantry.market import Market
 from yantai.work.plan.views import WayView
 from yantai.work.plan.ways.missed import (
     MOST_OF_A_KIND,
@@ -39,6 +40,10 @@ def swap_ways(missed: MissedRow) -> Iterator[WayView]:
     loaded = missed.computed.loaded
     recipes = [recipe for recipe in read_recipes(missed.session) if recipe.id != missed.recipe_id]
     larder = Larder.read(missed.session, [each for recipe in recipes for each in recipe.components])
+    if missed.has_budget:
+        market = Market(missed.session, {root_id(food) for food in larder.foods.values()})
+        # Of another component so much is bought as its recipe says.
+        larder = larder.with_prices({key: market.price(root_id(food), 1000) for key, food in larder.foods.items()})
     found = []
     for component in missed.components:
         part = missed.dish.parts[str(component.id)]
@@ -80,9 +85,12 @@ def _swap(
     cells = list(question.container.cells)
     if other.school not in (School.BY_COMPONENT, School.PIECES, School.FIXED_MEASURE):
         return []
+    if missed.has_budget and other.portioned.has_unpriced:
+        return []
     cells[index] = replace(
         cells[index],
         per_100g=other.portioned.per_100g,
+        price=other.portioned.price,
         minimum_g=other.bounds.minimum_g,
         maximum_g=other.most_g,
         density_g_per_ml=other.density_g_per_ml,

@@ -40,3 +40,15 @@ export function useCostOf(rowId: string) {
 /** "€3.27", or "€3.26 to €3.27" where they cannot all cost the same to the last digit. */
 export const eachWords = ({ each_low: low, each_high: high }: Schemas['RowCost']) =>
   low === high ? price(low) : `${price(low)} to ${price(high)}`;
+
+type Gauge = Schemas['GaugeView'];
+
+/** How a container stands to its budget; nothing where there is none. */
+export const budgetOf = (row: { gauges: Gauge[] }) => row.gauges.find((one) => one.nutrient === 'cost');
+
+/** "costs €3.18 of at most €3.20", with what is left out of it. */
+export function budgetWords({ amount, target, miss, at_least: isFloor }: Gauge) {
+  const over = miss > 0 ? `, ${price(miss)} over` : '';
+  const without = isFloor ? ', without what nobody priced' : '';
+  return `costs ${price(amount)} of at most ${price(target)}${over}${without}`;
+}

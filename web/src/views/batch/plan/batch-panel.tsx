@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useRef, useState } from 'react';
 import { type Problem, type Schemas, toProblem } from '~/api/client';
-import { readNumber } from '~/lib/numbers';
+import { currencyUnit } from '~/lib/format';
+import { asText, readNumber } from '~/lib/numbers';
 import { oddsWords } from '~/lib/odds';
 import { Button } from '~/parts/button';
 import { Choice } from '~/parts/choice';
@@ -87,17 +88,19 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
   const [sure, setSure] = useState(
     batch.sure_share == null ? '' : String(Math.round(batch.sure_share * 1000) / 10),
   );
+  const [budget, setBudget] = useState(asText(batch.budget ?? null));
   const [sharing, setSharing] = useState(batch.sharing as Brief['sharing']);
   const [leftover, setLeftover] = useState(batch.leftover as Brief['leftover']);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [stepTyped, bufferTyped, sureTyped] = [readNumber(step), readNumber(buffer), readNumber(sure)];
+  const budgetTyped = readNumber(budget);
   const fault = (field: string) => problem?.errors?.find((one) => one.pointer.endsWith(`/${field}`))?.message;
-  const typed = JSON.stringify([name, cookOn, step, buffer, sure, sharing, leftover]);
+  const typed = JSON.stringify([name, cookOn, step, buffer, sure, budget, sharing, leftover]);
   const latest = useRef(typed);
   latest.current = typed;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    if (stepTyped.fault || bufferTyped.fault || sureTyped.fault) return;
+    if (stepTyped.fault || bufferTyped.fault || sureTyped.fault || budgetTyped.fault) return;
     const refused = await desk.change(() => [
       {
         kind: 'batch',
@@ -106,6 +109,7 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
         step_g: stepTyped.value ?? 0,
         buffer_share: (bufferTyped.value ?? 0) / 100,
         sure_share: sureTyped.value === null ? null : sureTyped.value / 100,
+        budget: budgetTyped.value,
         sharing,
         leftover,
       },
@@ -163,6 +167,16 @@ export function BatchPanel({ plan, desk, onClose }: { plan: Plan; desk: PlanDesk
           disabled={closed}
           onChange={(event) => setSure(event.target.value)}
           fault={sureTyped.fault ?? fault('sure_share')}
+        />
+        <Field
+          label="A container costs at most"
+          hint="A limit among the others, by the packs that the plan takes. Empty: cost decides nothing."
+          unit={currencyUnit()}
+          inputMode="decimal"
+          value={budget}
+          disabled={closed}
+          onChange={(event) => setBudget(event.target.value)}
+          fault={budgetTyped.fault ?? fault('budget')}
         />
         <Choice
           label="When a pot is short"

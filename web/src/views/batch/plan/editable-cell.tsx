@@ -1,7 +1,7 @@
 import { type ReactNode, useRef, useState } from 'react';
-import { grams } from '~/lib/format';
+import { grams, price } from '~/lib/format';
 import { stepOf, unitOf } from '~/lib/schools';
-import { useCostOf } from '~/views/batch/frame/costs';
+import { budgetOf, budgetWords, useCostOf } from '~/views/batch/frame/costs';
 import type { Change, Plan } from '~/views/batch/frame/use-plan';
 import { type Column, columnName, isShut, type Row } from '~/views/batch/plan/columns';
 import { partOf } from '~/views/batch/plan/dishes';
@@ -31,7 +31,9 @@ export function EditableCell(props: CellProps) {
   const cell =
     column.kind === 'cell' ? row.cells.find((one) => one.component_id === column.componentId) : undefined;
   const held = cell && (cell.limit === 'pinned' || cell.limit === 'left out');
-  const cost = useCostOf(row.id);
+  const shown = useCostOf(row.id);
+  const budget = budgetOf(row);
+  const cost = budget ? price(budget.amount) : shown;
   if (column.kind === 'none') return <td className="border-r border-steel bg-bench/60" />;
   const edges = column.kind === 'target' ? frozenRight(column.nutrient) : 'border-r border-steel';
   return (
@@ -40,7 +42,14 @@ export function EditableCell(props: CellProps) {
         <td className="figures border-r border-steel px-1.5 text-right align-top">
           <span className="block pt-1.5 text-muted">{grams(row.total_g)}</span>
           <Was value={moved.get(`${row.id}/total`)} narrow />
-          {cost ? <span className="block text-xs leading-tight">{cost}</span> : null}
+          {cost ? (
+            <span
+              className={`block text-xs leading-tight ${budget?.miss ? 'font-semibold text-alert' : ''}`}
+              title={budget ? budgetWords(budget) : undefined}
+            >
+              {cost}
+            </span>
+          ) : null}
         </td>
       ) : null}
       <td className={`p-0 align-top ${edges} ${held ? 'hatched' : ''}`}>

@@ -4,6 +4,7 @@ import { Between, MacroHead } from '~/food/macros';
 import { LIMITED, MACRO_KEYS } from '~/food/nutrients';
 import { energy, exactNumber, exactWeight, oneDecimal, slotName, wholeNumber } from '~/lib/format';
 import { macroShown } from '~/lib/units';
+import { budgetOf, budgetWords } from '~/views/batch/frame/costs';
 import { Panel } from '~/views/batch/frame/panel';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
 import { containersOf, type Row, rowIn } from '~/views/batch/plan/columns';
@@ -83,6 +84,7 @@ export function RowPanel({
       <Containers plan={plan} row={row} closed={closed} desk={desk} />
       {closed ? null : <Lines plan={plan} row={row} desk={desk} onClose={onClose} />}
       <Limits row={row} closed={closed} desk={desk} />
+      <Budget row={row} />
       <p className="text-sm text-muted">
         Filled to about {wholeNumber(row.volume_ml)} ml, by each component’s assumed bulk density.
       </p>
@@ -176,6 +178,17 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
         />
       ) : null}
     </div>
+  );
+}
+
+/** What the container costs to the budget of the batch. */
+function Budget({ row }: { row: Row }) {
+  const budget = budgetOf(row);
+  if (!budget) return null;
+  return (
+    <p className={`text-sm ${budget.miss ? 'font-medium text-alert' : 'text-muted'}`}>
+      A container {budgetWords(budget)}, by the packs that this plan takes. The budget stands in the brief.
+    </p>
   );
 }
 

@@ -6,10 +6,12 @@ import re
 from decimal import Decimal
 
 from playwright.sync_api import Locator, expect
+from pypdf import PdfReader
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import CHICKEN, planned
 from tests.support import database
+from yantai.core.shopping.packs import Sold
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
 from yantai.work.pantry.reference import reference_id
@@ -52,6 +54,71 @@ class Shop(BrowserCase):
             page.get_by_role("link", name="CSV").click()
         text = download.value.path().read_text(encoding="utf-8")
         self.assertTrue(text.startswith("aisle,food,state,needed_g,in_house_g,to_buy_g,packs,left_g,cost,for\n"))
+
+    def test_as_a_pdf(self) -> None:
+        self.page.get_by_role("button", name="Shop").click()
+        with self.page.expect_download() as download:
+            self.page.get_by_role("link", name="PDF").click()
+        words = " ".join(PdfReader(download.value.path()).pages[0].extract_text().split())
+        self.assertIn("Shop for Bowls", words)
+        self.assertIn("Bulgur wheat", words)
+
+    def test_pieces_and_what_is_weighed_at_the_counter(self) -> None:
+        page = self.page
+        packs = [PackInput(name="at the counter", grams=1000, price=8.9, sold=Sold.WEIGHT)]
+        save_supply(database(), self.who, reference_id(CHICKEN), SupplyInput(packs=packs))
+        page.goto(f"/batches/{self.batch_id}/shop")
+        expect(self.item("Chicken thigh, skinless")).to_contain_text(re.compile(r"[\d,]+ g at the counter"))
+        page.get_by_role("button", name="Go shopping").click()
+        page.get_by_role("button", name="Chicken thigh, skinless: more").click()
+        dialog = page.get_by_role("dialog", name="Chicken thigh, skinless")
+        # The price follows what the scale at the counter says, until another is typed.
+        dialog.get_by_label("In each").fill("2000")
+        expect(dialog.get_by_label("Price of one")).to_have_value("17.8")
+        dialog.get_by_role("button", name="Into the basket").click()
+        expect(page.get_by_role("listitem", name="Chicken thigh, skinless")).to_contain_text(
+            "In the basket: 2,000 g at the counter"
+        )
+
+    def test_a_cheaper_way_is_taken_and_undone(self) -> None:
+        page = self.page
+        dear = [PackInput(name="tray", grams=400, price=9.1)]
+        save_supply(database(), self.who, reference_id(CHICKEN), SupplyInput(packs=dear))
+        cheap = [PackInput(name="tray", grams=500, price=2)]
+        save_supply(database(), self.who, reference_id("ground-turkey-93-lean-raw"), SupplyInput(packs=cheap))
+        page.goto(f"/batches/{self.batch_id}/shop")
+        page.get_by_role("button", name="What would make it cheaper?").click()
+        way = (
+            page.get_by_role("list", name="Cheaper ways")
+            .get_by_role("listitem")
+            .filter(has_text="Ground turkey, 93% lean instead of Chicken thigh, skinless")
+        )
+        way.get_by_role("button", name="Take it").click()
+        expect(self.item("Ground turkey, 93% lean")).to_be_visible()
+        expect(self.item("Chicken thigh, skinless")).to_have_count(0)
+        page.goto(f"/batches/{self.batch_id}")
+        page.get_by_role("button", name="Undo").click()
+        page.goto(f"/batches/{self.batch_id}/shop")
+        expect(self.item("Chicken thigh, skinless")).to_be_visible()
+
+    def test_a_budget_in_the_brief_stands_in_the_plan_and_has_ways_out(self) -> None:
+        page = self.page
+        packs = [PackInput(name="tray", grams=400, price=9.1)]
+        save_supply(database(), self.who, reference_id(CHICKEN), SupplyInput(packs=packs))
+        page.goto(f"/batches/{self.batch_id}")
+        page.get_by_role("button", name="Brief").click()
+        page.get_by_label("A container costs at most").fill("nothing")
+        page.get_by_role("button", name="Save the brief").click()
+        expect(page.get_by_text("“nothing” is not a number")).to_be_visible()
+        page.get_by_label("A container costs at most").fill("0.90")
+        page.get_by_role("button", name="Save the brief").click()
+        row = page.get_by_role("row", name="Ada Vance").first
+        expect(row).to_contain_text(re.compile(r"\d\.\d\d"))
+        row.get_by_role("button", name="Ada Vance, lunch: what is in this container").click()
+        panel = page.get_by_role("complementary")
+        expect(panel.get_by_text(re.compile(r"A container costs .* of at most 0\.90, .* over"))).to_be_visible()
+        panel.get_by_role("button", name=re.compile(r"A budget of \d+\.\d\d a container instead of 0\.90")).click()
+        expect(panel.get_by_text(re.compile("over"))).to_have_count(0)
 
     def test_two_batches_in_one_trip(self) -> None:
         page = self.page

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import uuid
+from datetime import UTC, datetime
+
 from playwright.sync_api import Locator, Page, ViewportSize, expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import CHICKEN
 from tests.support import PASSWORD, database, new_email, second_coach
+from yantai.core.shopping.trip import TripEvent
+from yantai.store import tables
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
 from yantai.work.pantry.reference import reference_id
@@ -109,6 +114,26 @@ class Trip(BrowserCase):
         expect(till.get_by_role("row", name="Not explained by the items")).to_contain_text("+3.00")
         page.get_by_role("link", name="in the house").click()
         expect(page.get_by_role("button", name=f"{CHICKEN_NAME}, 2 × 1,150 g")).to_be_visible()
+
+    def test_four_thousand_items(self) -> None:
+        """The page stands, the last of them is ticked, and the first is still there."""
+        trip = uuid.UUID(self.page.url.rsplit("/", 1)[1])
+        now = datetime.now(UTC)
+        of_trip = {"workspace_id": self.who.workspace_id, "trip_id": trip, "made_by": "Coach"}
+        when = {"happened_at": now, "made_at": now}
+        with database().workspace(self.who.workspace_id) as session:
+            session.add_all(
+                tables.TripEntry(item=uuid.uuid4(), event=TripEvent.ADDED, text=f"item {n}", **of_trip, **when)
+                for n in range(1, 4001)
+            )
+        self.page.reload()
+        rows = self.page.get_by_role("region", name="Added by hand").get_by_role("listitem")
+        expect(rows).to_have_count(4000)
+        basket(self.page, "item 4000").check()
+        expect(rows.last).to_contain_text("item 4000")
+        self.page.reload()
+        expect(basket(self.page, "item 4000")).to_be_checked()
+        expect(basket(self.page, "item 1")).not_to_be_checked()
 
     def test_it_is_found_again_and_opened_again(self) -> None:
         page = self.page

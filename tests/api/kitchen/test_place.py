@@ -29,6 +29,7 @@ class Place(ApiCase):
     def test_what_is_none_is_refused_with_how_it_is_written(self) -> None:
         self.assert_fault(self.save(422, time_zone="Port Alder"), "/time_zone", "written as Europe/Lisbon")
         self.assert_fault(self.save(422, currency="euro"), "/currency", "written as EUR")
+        self.assert_fault(self.save(422, currency="KWD"), "/currency", "kept in hundredths, and KWD has thousandths")
         self.assert_fault(self.save(422, time_zone="../etc/passwd"), "/time_zone", "no time zone")
 
     def stale(self) -> str:

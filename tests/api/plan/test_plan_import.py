@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from tests.api.case import API, ApiCase
 from tests.kitchens import apply, planned, weigh
 from yantai.core.planning.plan import plan as core_plan
-from yantai.formats.plan_document import core_classes, core_dishes, read_plan
+from yantai.formats.plan_document import NEWEST, core_classes, core_dishes, read_plan
 from yantai.work.batches.inputs import SetPin
 
 EXAMPLE_C = (Path(__file__).parents[2] / "data" / "example_c.json").read_text()
@@ -95,7 +95,7 @@ class Imports(ApiCase):
 
     def test_steps_and_what_rounding_leaves_open_come_in_and_go_out_as_they_are(self) -> None:
         document = json.loads(self.document())
-        self.assertEqual(document["version"], 4)
+        self.assertEqual(document["version"], NEWEST)
         self.assertEqual([step["temperature_c"] for step in document["steps"]], [200])
         document["steps"][0]["component"] = document["components"][0]["key"]
         yogurt = document["components"][2]["ingredients"][0]
@@ -122,8 +122,10 @@ class Imports(ApiCase):
         for containers in first["containers"]:
             del containers["dish"]
         self.assertEqual(self.grams(self.take(json.dumps(first))["batch_id"]), self.grams(str(self.batch_id)))
-        refused = self.take(json.dumps(document | {"version": 5, "colour": 1}), status=422)
-        self.assert_fault(refused, "/version", "version 5 of the format, and this application reads up to 4")
+        refused = self.take(json.dumps(document | {"version": NEWEST + 1, "colour": 1}), status=422)
+        self.assert_fault(
+            refused, "/version", f"version {NEWEST + 1} of the format, and this application reads up to {NEWEST}"
+        )
 
     def test_another_kitchen_makes_the_clients_and_says_what_it_does_not_know(self) -> None:
         text = self.document()

@@ -286,6 +286,21 @@ class Shopping(ApiCase):
             self.assertAlmostEqual(one["share"], (1 + math.erf(z / math.sqrt(2))) / 2, places=6)
         self.assertEqual(self.item(self.shopping(plan), "Salt, table")["enough"], [])
 
+    def test_of_a_food_in_several_pots_all_have_to_suffice(self) -> None:
+        """Two batches of the same: the pots come out independently, so the probabilities are multiplied."""
+        one, other = self.plan(), dict(self.get(f"/batches/{planned(self.who).batch.id}/plan"))
+        self.packs(CHICKEN, ("tray", 400, 3.1))
+        pots = [next(pot for pot in plan["components"] if pot["name"] == "Chicken") for plan in (one, other)]
+        item = self.item(self.shopping(one, other), "Chicken thigh, skinless")
+        self.assertEqual(len(item["needs"]), 2)
+        for told in item["enough"]:
+            share = 1.0
+            for pot in pots:
+                sigma = math.log(pot["cooked_g"] / pot["cooked_low_g"]) / 2.326
+                z = math.log(pot["cooked_g"] * told["grams"] / item["grams"] / pot["needed_g"]) / sigma
+                share *= (1 + math.erf(z / math.sqrt(2))) / 2
+            self.assertAlmostEqual(told["share"], share, places=6)
+
     def test_surer_is_more_raw_and_the_pot_says_so(self) -> None:
         plan = self.plan()
         head = {name: plan["batch"][name] for name in ("name", "cook_on", "step_g", "buffer_share")}

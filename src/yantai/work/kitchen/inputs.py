@@ -7,6 +7,7 @@ import uuid
 from typing import Annotated
 from zoneinfo import available_timezones
 
+from babel.numbers import get_currency_precision
 from pydantic import AfterValidator, Field
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
@@ -25,6 +26,10 @@ class VesselInput(Payload):
     capacity_g: Annotated[Weight | None, Range(1, 1_000_000, "g")] = None
 
 
+KEPT_DIGITS = 2
+"""Prices are kept to so many digits."""
+
+
 def _known_zone(name: str) -> str:
     if name not in available_timezones():
         raise ValueError(f"“{name[:60]}” is no time zone; it is written as Europe/Lisbon")
@@ -34,6 +39,11 @@ def _known_zone(name: str) -> str:
 def _currency(code: str) -> str:
     if re.fullmatch(r"[A-Z]{3}", code) is None:
         raise ValueError(f"“{code[:60]}” is no currency; its three letters are written as EUR")
+    if get_currency_precision(code) > KEPT_DIGITS:
+        raise ValueError(
+            f"prices are kept in hundredths, and {code} has thousandths; leave the currency open and write prices to "
+            "the hundredth"
+        )
     return code
 
 

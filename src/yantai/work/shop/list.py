@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import uuid
 from collections.abc import Collection, Mapping, Sequence
 from datetime import date, datetime
@@ -190,19 +191,27 @@ def _enough(
     offers: Sequence[PackOffer],
     in_house_g: float,
 ) -> list[EnoughView]:
-    """How sure the only pot of a food suffices with the chosen packs, and with one of the smallest more or fewer."""
-    pot = pots.get(needs[0].component_id) if len(needs) == 1 and needs[0].component_id else None
-    if pot is None or pot.enough is None:
+    """How sure all pots of a food suffice with the chosen packs, and with one of the smallest more or fewer.
+
+    More or less of the food is shared out in proportion, and each pot comes out as it does by itself: the probability
+    that all suffice is the product of theirs.
+    """
+    of_food = [pots[need.component_id] for need in needs if need.component_id is not None]
+    uncertain = [pot for pot in of_food if pot.enough is not None]
+    if not uncertain or len(of_food) != len(needs):
         return []
     taken = [offer.covers_g for offer, count in zip(offers, chosen.counts, strict=True) if count]
-    bought_g = sum(chosen.grams(offers))
+    needed_g, bought_g = sum(need.grams for need in needs), sum(chosen.grams(offers))
     found = []
     # What is sold by weight is bought as it is needed: nothing is one pack more.
     for packs in (0,) if any(chosen.weighed_g) else (-1, 0, 1):
         grams = in_house_g + bought_g + packs * min(taken, default=0.0)
-        factor = grams / needs[0].grams
-        share = enough_share(pot.cooked_g * factor, pot.cooked_low_g * factor, pot.needed_g + pot.fresh_g)
-        found.append(EnoughView(packs=packs, grams=grams, share=share))
+        factor = grams / needed_g
+        shares = (
+            enough_share(pot.cooked_g * factor, pot.cooked_low_g * factor, pot.needed_g + pot.fresh_g)
+            for pot in uncertain
+        )
+        found.append(EnoughView(packs=packs, grams=grams, share=math.prod(shares)))
     return found
 
 

@@ -84,7 +84,7 @@ class HeldView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EnoughView:
-    """How sure the pot of a food suffices with the packs of a choice, one more (`packs` 1) or one fewer (-1)."""
+    """How sure all pots of a food suffice with the packs of a choice, one more (`packs` 1) or one fewer (-1)."""
 
     packs: int
     grams: float
@@ -99,8 +99,8 @@ class ItemView:
     cheaper, or leaves less over; a food without packs, or of which nothing is to buy, has none. `leaves_more`: nothing
     leaves as little as is allowed. `passed_over` are packs without a price beside others that have one. `by_net`: it is
     drained, and the drained weight of a pack is not known, so the net weight is counted. `ask_staple`: it is used by
-    the spoon, and nobody has said yet whether it is always in the house. `enough` is told of a food that goes into one
-    pot alone, whose yield spreads: the rest of the pot follows it in proportion. `picked` is what is to buy as it is
+    the spoon, and nobody has said yet whether it is always in the house. `enough` is told of a food that goes into
+    pots whose yields spread: the rest of each follows it in proportion. `picked` is what is to buy as it is
     picked up, "about 2 bunches"; "" where nothing fits. `pot_id` is the only pot that it goes into, where it is not
     weighed: whole packs can decide how much is cooked.
     """

@@ -49,7 +49,8 @@ export function Devices() {
       <h2 className="text-xl">Phones and tablets</h2>
       <p className="text-sm text-muted">
         Who helps with the shopping needs no account: a code signs their phone in, once, with the right to
-        shop and no other.
+        shop and no other. What a device has opened it can show without a network until somebody signs out on
+        it: sign out on a device that others use.
       </p>
       <form
         className="mt-3 flex items-end gap-2"

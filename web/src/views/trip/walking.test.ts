@@ -58,6 +58,7 @@ const trip = (...items: Schemas['ItemView'][]) =>
     shopping: { items },
     states: items.map((one) => state(one.food_id)),
     own: [],
+    dropped: [],
   }) as unknown as Schemas['TripView'];
 const entry = (event: Entry['event'], of: Partial<Entry> = {}): Entry => ({
   item: 'feta',
@@ -67,6 +68,16 @@ const entry = (event: Entry['event'], of: Partial<Entry> = {}): Entry => ({
 });
 
 describe('a list that is walked', () => {
+  it('shows what waits of what no batch needs any more', () => {
+    const gone = { item: 'leek', name: 'Leek', was_g: 300, bought: null };
+    const bought = { food_id: 'leek', grams: 300, packs: [] };
+    const waits = { ...trip(), dropped: [gone] };
+    const [inBasket] = withEntries(waits, [entry('bought', { item: 'leek', bought })], 'Ines').dropped;
+    expect(inBasket?.bought?.grams).toBe(300);
+    const put = [entry('bought', { item: 'leek', bought }), entry('not bought', { item: 'leek' })];
+    expect(withEntries(waits, put, 'Ines').dropped[0]?.bought).toBeNull();
+  });
+
   it('shows what waits as if it had arrived', () => {
     const feta = item({ choices: [{ packs: [pack], left_g: 100, cost: 7.6 }] });
     const bought = asListed(feta);

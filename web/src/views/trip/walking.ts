@@ -14,11 +14,13 @@ export type Row = { item: Item; state: State };
 export function withEntries(trip: Trip, waiting: readonly Entry[], me: string): Trip {
   const states = new Map(trip.states.map((state) => [state.item, state]));
   const own = new Map(trip.own.map((one) => [one.item, one]));
+  const dropped = new Map(trip.dropped.map((one) => [one.item, one.bought]));
   for (const entry of waiting) {
     const known = own.get(entry.item);
     if (entry.event === 'added')
       own.set(entry.item, { item: entry.item, name: entry.text, state: blank(entry.item) });
     else if (entry.event === 'removed') own.delete(entry.item);
+    else if (dropped.has(entry.item)) dropped.set(entry.item, entry.bought ? shown(entry.bought) : null);
     else if (known) own.set(entry.item, { ...known, state: after(known.state, entry, me) });
     else states.set(entry.item, after(states.get(entry.item) ?? blank(entry.item), entry, me));
   }
@@ -26,6 +28,7 @@ export function withEntries(trip: Trip, waiting: readonly Entry[], me: string): 
     ...trip,
     states: trip.states.map((state) => states.get(state.item) ?? state),
     own: [...own.values()],
+    dropped: trip.dropped.map((one) => ({ ...one, bought: dropped.get(one.item) ?? null })),
   };
 }
 

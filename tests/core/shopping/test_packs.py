@@ -88,6 +88,20 @@ class Covering(unittest.TestCase):
                 for (_, left), (_, least) in zip(found, best, strict=True):
                     self.assertAlmostEqual(left, least, delta=1e-5)
 
+    def test_whole_lists_against_the_same(self) -> None:
+        """Three hundred lists of up to sixty foods, of one to five sizes each; a list costs what its foods do."""
+        rng = Random(60)
+        sizes = [90, 150, 200, 240, 250, 300, 400, 454, 500, 680, 750, 1000, 2500]
+        for number in range(300):
+            cost = least = 0
+            for _ in range(rng.randint(1, volume(2, 60))):
+                packs = [(float(rng.choice(sizes)), rng.randint(20, 1500)) for _ in range(rng.randint(1, 5))]
+                need = round(rng.uniform(5, 3000), 1)
+                cost += covering(need, offers(*packs))[0].cost_cents or 0
+                least += front(need, packs)[0][0]
+            with self.subTest(number=number):
+                self.assertEqual(cost, least)
+
     @given(
         need=st.floats(1, 50_000), grams=st.lists(st.floats(20, 5000), min_size=1, max_size=5), more=st.floats(0, 999)
     )

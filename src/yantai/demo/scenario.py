@@ -108,8 +108,10 @@ def load_demo(database: Database, today: date | None = None) -> None:
     to_go = {("Ines Haverkamp", "lunch, training"): 2, ("Bram Oduya", "lunch"): 3, ("Safiya Lund", "lunch"): 2}
     payload = BatchInput(
         name="Kofta to go",
-        cook_on=sunday + timedelta(days=7),
+        # It is to be bought for tomorrow, whichever day the demo begins on.
+        cook_on=today + timedelta(days=2),
         step_g=1,
+        budget=2.4,
         dishes=[DishInput(recipe_id=_id(kofta), eaters=_eaters(clients, to_go))],
     )
     create_batch(database, who, payload)
@@ -136,7 +138,9 @@ def _shopped(database: Database, who: SignedIn, batch_id: uuid.UUID, began: date
         if not item.choices or item.choices[0].cost is None:
             continue
         packs = [
-            PackBoughtInput(name=one.name, grams=one.grams, count=one.count, price=one.price, shop=one.shop)
+            PackBoughtInput(
+                name=one.name, grams=one.grams, count=one.count, price=one.price, shop=one.shop, sold=one.sold
+            )
             for one in item.choices[0].packs
         ]
         grams = sum(pack.grams * pack.count for pack in packs)

@@ -47,6 +47,8 @@ MOST_OTHERS = 4
 MOST_TOLD = 2
 """So many of them are told of each: those that cost least."""
 NEAREST_BATCHES = 3
+WORTH_TELLING = 1.1
+"""What has no price is told where the batch takes more of it than so many times what it did."""
 LEAST_SAVED = 5
 """Ways that save less are not told [hundredths]."""
 Kind = Literal["food", "component", "waste"]
@@ -301,9 +303,11 @@ def _way(batch: _Batch, kind: Kind, title: str, attempt: Attempt, counted: Count
         grams |= {key: (before_g, 0.0) for key, before_g in trial.before_g.items() if key not in grams}
         changed = {key: pair for key, pair in grams.items() if abs(pair[0] - pair[1]) >= LEAST_G}
         market = Market(trial.session, changed)
-        more = [key for key, (before_g, after_g) in changed.items() if after_g > before_g]
+        staple = tables.Staple
+        always = set(trial.session.scalars(select(staple.food_id).where(staple.is_always_there)))
+        more = {key for key, (before_g, after_g) in changed.items() if after_g > WORTH_TELLING * before_g} - always
         unpriced = [key for key in more if not market.is_priced(key)]
-        foods = {key: trial.session.get_one(tables.Food, key) for key in unpriced}
+        foods = {key: trial.session.get_one(tables.Food, key) for key in sorted(unpriced)}
         # What is in the batch already may be a little more then, and is told; what comes in has to have its price.
         if not all(trial.before_g.get(key) or aisle_of(food).in_cupboard for key, food in foods.items()):
             return

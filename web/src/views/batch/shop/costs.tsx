@@ -15,7 +15,8 @@ type Costs = Schemas['CostView'];
 type Section = { batchId: string; version: number; desk: PlanDesk };
 
 /** What a batch costs: by container, client, component and food; what is left over, and what would make it cheaper. */
-export function CostSection({ batchId, version, desk }: Section) {
+export function CostSection({ budget, ...of }: Section & { budget: number | null }) {
+  const { batchId, version } = of;
   const [stated, setStated] = useState('');
   const said = readNumber(stated);
   const costs = useQuery({
@@ -42,6 +43,12 @@ export function CostSection({ batchId, version, desk }: Section) {
               {found.per_100g_protein === null ? '' : `${price(found.per_100g_protein)} for 100 g of protein`}
             </span>
           </p>
+          {budget === null ? null : (
+            <p className="text-sm text-muted">
+              The plan holds a container to {price(budget)} by the packs that it takes; here what is in the
+              house counts as it was paid for.
+            </p>
+          )}
           {found.without_price.length ? (
             <p className="text-sm text-muted">Without a price: {found.without_price.join(', ')}.</p>
           ) : null}
@@ -62,7 +69,7 @@ export function CostSection({ batchId, version, desk }: Section) {
           </div>
         </>
       )}
-      <Cheaper batchId={batchId} version={version} desk={desk} />
+      <Cheaper {...of} />
     </section>
   );
 }

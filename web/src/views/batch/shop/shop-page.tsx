@@ -3,7 +3,7 @@ import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router'
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Schemas } from '~/api/client';
-import { day, plural, price, weight } from '~/lib/format';
+import { day, exactNumber, plural, price, weight } from '~/lib/format';
 import { oddsWords } from '~/lib/odds';
 import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
@@ -29,6 +29,7 @@ import {
 } from '~/views/batch/shop/words';
 import { keepHouse } from '~/views/house/queries';
 import { answerStaple } from '~/views/house/staples';
+import { settingsQuery } from '~/views/kitchen/queries';
 
 type Item = Schemas['ItemView'];
 type List = Schemas['ShoppingList'];
@@ -170,13 +171,19 @@ export function ShopPage() {
             <span className="text-muted">
               {costWords(list.data)} How long food keeps is a usual span: the date on the pack decides.
             </span>
+            <LeftOver />
           </p>
         )}
         {sections(items).map((section) => (
           <Section key={section.title} {...section} batchId={batchId} desk={desk} />
         ))}
         {ordering ? <AisleOrder onClose={() => setOrdering(false)} /> : null}
-        <CostSection batchId={batchId} version={plan.data.batch.version} desk={desk} />
+        <CostSection
+          batchId={batchId}
+          version={plan.data.batch.version}
+          budget={plan.data.batch.budget ?? null}
+          desk={desk}
+        />
       </Page>
     </>
   );
@@ -187,6 +194,23 @@ function costWords({ cost, without_price: without }: List) {
   return without
     ? `in whole packs, without ${plural(without, 'food')} of which no price is known.`
     : 'in whole packs.';
+}
+
+/** What packs may leave over, and where that is set. */
+function LeftOver() {
+  const settings = useQuery(settingsQuery);
+  if (!settings.data) return null;
+  const share = settings.data.most_left_share;
+  return (
+    <span className="print:hidden block text-sm text-muted">
+      {share === null
+        ? 'The packs that cost least, whatever they leave over.'
+        : `The packs that cost least and leave at most ${exactNumber(100 * share)} % of the need over.`}{' '}
+      <Link to="/settings" className="underline underline-offset-4">
+        Change that
+      </Link>
+    </span>
+  );
 }
 
 /** Which batches are bought for, and what of them is bought already. */

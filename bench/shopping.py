@@ -18,6 +18,7 @@ from tests.support import database, new_kitchen
 from yantai.core.shopping.packs import PackOffer, covering
 from yantai.core.shopping.trip import TripEvent
 from yantai.store import tables
+from yantai.work.batches import loading, plans
 from yantai.work.batches.inputs import BatchInput, DishInput, EaterInput
 from yantai.work.batches.make import create_batch
 from yantai.work.clients.clients import save_client
@@ -30,6 +31,7 @@ from yantai.work.recipes.recipes import save_recipe
 from yantai.work.shop.cheaper import cheaper_ways
 from yantai.work.shop.costs import read_costs
 from yantai.work.shop.demand import Wanted
+from yantai.work.shop.exports import as_pdf
 from yantai.work.shop.inputs import TripInput
 from yantai.work.shop.list import read_list
 from yantai.work.shop.trips import read_trip, start
@@ -97,6 +99,13 @@ def batches(who: SignedIn, foods: list[uuid.UUID]) -> list[uuid.UUID]:
     return made
 
 
+def computed(who: SignedIn, batch_id: uuid.UUID, budget: float | None) -> str:
+    with database().trial(who.workspace_id) as session:
+        session.get_one(tables.Batch, batch_id).budget = budget
+        session.flush()
+        return median_ms(lambda: plans.compute(loading.load(session, batch_id)))
+
+
 def main() -> None:
     rng = Random(5)
     sizes = (200, 250, 300, 400, 500, 750, 1000, 2500)
@@ -117,6 +126,11 @@ def main() -> None:
     print(f"| what a batch of {DISHES} dishes costs | {median_ms(lambda: read_costs(database(), who, ids[0], None))} |")
     took = median_ms(lambda: cheaper_ways(database(), who, ids[0], NOW), times=1)
     print(f"| cheaper ways for a batch of {DISHES} dishes, {FOODS} foods | {took} |", flush=True)
+    for budget in (None, 500.0, 4.0):
+        name = "without a budget" if budget is None else f"with a budget of {budget:g} a container"
+        print(f"| a batch of {DISHES} dishes computed anew {name} | {computed(who, ids[0], budget)} |", flush=True)
+    found = read_list(database(), who, ids[0], ids[1:], Wanted(), NOW)
+    print(f"| that list as a PDF | {median_ms(lambda: as_pdf(found))} |", flush=True)
     trip = start(database(), who, TripInput(batches=ids[:1]), NOW)
     with database().workspace(who.workspace_id) as session:
         of_trip = {"workspace_id": who.workspace_id, "trip_id": trip.id, "made_by": "Bench"}

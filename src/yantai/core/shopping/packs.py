@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import numpy.typing as npt
@@ -28,7 +28,8 @@ class Sold(StrEnum):
 MOST_CHOICES = 3
 MOST_LISTED = 20_000
 """So many combinations of packs are listed at most; of more the whole-number programme finds the least."""
-Numbers = npt.NDArray[np.float64] | npt.NDArray[np.int64]
+Vector = npt.NDArray[np.float64]
+Numbers = Vector | npt.NDArray[np.int64]
 _NOISE_G = 0.05
 """Weights are told to the tenth of a gram: half of that is nothing, of a need and of what is left over."""
 
@@ -167,40 +168,49 @@ class _Question:
             return self._listed(most_left_g, priced)
         return self._programmed(most_left_g, priced)
 
+    @cached_property
+    def _every(self) -> tuple[Numbers, Vector, Vector]:
+        """Every combination of few packs, what is left over of each in noises, and what it costs with what is taken by
+        weight; those that do not suffice are left out."""
+        counts = tuple(int(count) + 1 for count in self._most)
+        every: Numbers = np.indices(counts).reshape(len(self._grams), -1)
+        left: Vector = self._grams @ every - self._need_g
+        cost: Vector = self._prices @ every
+        if self._weighed is None:
+            fits = left >= -_NOISE_G
+            every, left, cost = every[:, fits], left[fits], cost[fits]
+        else:
+            cost = cost + np.round(np.where(left < -_NOISE_G, -left, 0.0) * self._per_g(self._weighed), 6)
+        return every, np.maximum(left, 0.0), cost
+
     def _listed(self, most_left_g: float, priced: bool) -> Packs | None:
         """The least of few packs, of which every combination is looked at."""
-        every = np.indices(tuple(int(count) + 1 for count in self._most)).reshape(len(self._grams), -1)
-        left = self._grams @ every - self._need_g
-        weighed = np.zeros(len(left))
-        if self._weighed is not None:
-            weighed = np.where(left < -_NOISE_G, -left, 0.0)
-        fits = (left + weighed >= -_NOISE_G) & (left <= most_left_g)
+        every, left, cost = self._every
+        fits = left <= most_left_g
         if not fits.any():
             return None
-        every, weighed = every[:, fits], weighed[fits]
-        left = np.round(np.maximum(left[fits], 0.0) / _NOISE_G)
-        cost = self._prices @ every if priced else np.zeros(len(left))
-        if priced and self._weighed is not None:
-            cost = cost + np.round(weighed * self._per_g(self._weighed), 6)
-        return self._packs(every[:, np.lexsort((every.sum(axis=0), left, cost))[0]])
+        every, noises = every[:, fits], np.round(left[fits] / _NOISE_G)
+        aims = (every.sum(axis=0), noises, cost[fits]) if priced else (every.sum(axis=0), noises)
+        return self._packs(every[:, np.lexsort(aims)[0]])
 
     def _programmed(self, most_left_g: float, priced: bool) -> Packs | None:
-        """The least of many packs, by a whole-number programme whose last column is what is taken by weight."""
-        per_g = 0.0 if self._weighed is None else self._per_g(self._weighed)
-        rows = [np.append(self._grams, 1.0)]
+        """The least of many packs, by a whole-number programme; what is taken by weight is its last column."""
+        n = len(self._grams)
+        by_weight = [] if self._weighed is None else [self._weighed]
+        grams = np.append(self._grams, [1.0 for _ in by_weight])
         # For what rounds to nothing no further pack is bought.
-        low, high = [self._need_g - _NOISE_G], [self._need_g + most_left_g]
-        aims = [np.append(self._grams, 1.0), np.append(np.ones(len(self._grams)), 0.0)]
+        rows, low, high = [grams], [self._need_g - _NOISE_G], [self._need_g + most_left_g]
+        aims = [grams, np.append(np.ones(n), [0.0 for _ in by_weight])]
         if priced:
-            aims.insert(0, np.append(self._prices, per_g))
+            aims.insert(0, np.append(self._prices, [self._per_g(place) for place in by_weight]))
         counts = None
         for aim in aims:
             answer = solve_whole(
                 WholeProgramme(
                     cost=aim,
-                    is_whole=np.append(np.ones(len(self._grams), dtype=bool), False),
+                    is_whole=np.arange(len(aim)) < n,
                     low=np.zeros(len(aim)),
-                    high=np.append(self._most, 0.0 if self._weighed is None else self._need_g),
+                    high=np.append(self._most, [self._need_g for _ in by_weight]),
                     rows=np.array(rows),
                     row_low=np.array(low),
                     row_high=np.array(high),
@@ -209,13 +219,13 @@ class _Question:
             )
             if answer is None:
                 return None
-            counts = np.append(np.round(answer[:-1]), answer[-1])
+            counts = np.append(np.round(answer[:n]), answer[n:])
             # What was found stands for the aims after it.
             rows.append(aim)
             low.append(-math.inf)
             high.append(float(aim @ counts) + _NOISE_G / 2)
         assert counts is not None
-        return self._packs(counts[:-1])
+        return self._packs(counts[:n])
 
     def _packs(self, counts: Numbers) -> Packs:
         bought_g = float(self._grams @ counts)

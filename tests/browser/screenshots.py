@@ -32,7 +32,7 @@ def main() -> None:
     take(page, "clients", "Clients", lambda: page.goto("/clients"))
     take(page, "client", "Ines Haverkamp", lambda: look_at_days(page))
     take(page, "recipes", "Recipes", lambda: page.goto("/recipes"))
-    take(page, "recipe", "Turkey kofta tray", lambda: page.get_by_role("link", name="Turkey kofta tray").click())
+    take(page, "recipe", "Turkey kofta tray", lambda: open_a_recipe(page))
     take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
     take(page, "yields", "Yields", lambda: page.goto("/yields"))
     take(page, "settings", "Settings", lambda: look_at_a_switch(page))
@@ -66,6 +66,12 @@ def main() -> None:
     page.get_by_role("menuitem", name="Dark kitchen theme").click()
     page.goto("/batches")
     take(page, "plan-kitchen-theme", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
+
+
+def open_a_recipe(page: Page) -> None:
+    """With the figures that follow from it."""
+    page.get_by_role("link", name="Turkey kofta tray").click()
+    page.get_by_text("About, by this recipe").first.wait_for()
 
 
 def walk_a_list(page: Page) -> None:

@@ -15,6 +15,7 @@ from yantai.core.cooking.components import Component, Line, LineRole
 from yantai.core.errors import OutOfRange
 from yantai.core.foods.nutrients import NOTHING, Nutrient
 from yantai.core.portions import Cell, Container, solve
+from yantai.core.portions.stop import stop_band
 from yantai.core.targets.targets import Money, Target, Tolerance
 
 DEAR = Cell(per_100g=food(20, 0, 0), share=1, price=1.0)
@@ -57,6 +58,14 @@ class ByHand(unittest.TestCase):
         found = solve(replace(PROTEIN, cells=(DEAR, CHEAP, spice), budget=1.7))
         self.assertEqual((found.met, found.has_unpriced), (True, True))
         self.assertFalse(solve(replace(PROTEIN, budget=1.7)).has_unpriced)
+
+    def test_filling_is_not_stopped_by_it(self) -> None:
+        """At the budget a gram more costs a cent more, and the food is cooked by then: only the band of protein ends
+        it, at 43 g."""
+        found = solve(replace(PROTEIN, budget=1.0))
+        held = found.amounts[Nutrient.PROTEIN]
+        _, high = stop_band(replace(PROTEIN, budget=1.0), found, 1)
+        self.assertAlmostEqual(high, found.grams[1] + (43 - held) / 0.1, delta=0.05)
 
     def test_no_budget_at_all(self) -> None:
         for budget in (0.0, -1.0, 1e6):

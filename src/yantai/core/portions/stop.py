@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 
 from yantai.core.portions.problem import MISS_NOISE, Container, Portions
+from yantai.core.targets.targets import bands
 
 
 def stop_band(container: Container, answer: Portions, index: int) -> tuple[float, float]:
     """The least and the most grams [g] of one cell with which no figure of the container leaves its band, and none that
     is outside gets further away; within what the container holds and carries, and within the least and the most of the
-    cell. The planned grams always lie between; of what is left out there is nothing to fill.
+    cell. The planned grams always lie between; of what is left out there is nothing to fill. Cost ends nothing: by then it
+    is cooked.
 
     `low = max over aims of x + (min(L, h) − h) / a` and `high = min of x + (max(U, h) − h) / a`, where `x` are the
     planned grams, `h` is what the container holds of a nutrient, `[L, U]` its band, and `a` what a gram of this cell
@@ -20,7 +22,7 @@ def stop_band(container: Container, answer: Portions, index: int) -> tuple[float
     if cell.left_out:
         return 0.0, 0.0
     low, high = cell.minimum_g, cell.maximum_g
-    for aim in container.aims:
+    for aim in bands(container.target, container.tolerance):
         per_g = cell.per_gram(aim.nutrient)
         held = answer.holds(aim.nutrient)
         if per_g <= _NOTHING:

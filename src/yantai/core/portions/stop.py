@@ -11,8 +11,8 @@ from yantai.core.targets.targets import bands
 def stop_band(container: Container, answer: Portions, index: int) -> tuple[float, float]:
     """The least and the most grams [g] of one cell with which no figure of the container leaves its band, and none that
     is outside gets further away; within what the container holds and carries, and within the least and the most of the
-    cell. The planned grams always lie between; of what is left out there is nothing to fill. Cost ends nothing: by then it
-    is cooked.
+    cell. The planned grams always lie between; of what is left out there is nothing to fill. Cost ends nothing: it is
+    cooked by then.
 
     `low = max over aims of x + (min(L, h) − h) / a` and `high = min of x + (max(U, h) − h) / a`, where `x` are the
     planned grams, `h` is what the container holds of a nutrient, `[L, U]` its band, and `a` what a gram of this cell

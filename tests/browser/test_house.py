@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Locator, expect
 
 from tests.browser.case import BrowserCase
+from tests.support import database
+from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
+from yantai.work.recipes.recipes import save_recipe
 
 
 class House(BrowserCase):
@@ -27,12 +33,32 @@ class House(BrowserCase):
 
     def test_what_came_in_is_taken_off_the_list(self) -> None:
         page = self.page
-        self.note("300 g skinless chicken thigh, use by tomorrow, paid 4.20", "700 g bulgur in the pantry")
+        self.note(
+            "300 g skinless chicken thigh, use by tomorrow, paid 4.20", "700 g bulgur in the pantry, use by tomorrow"
+        )
         expect(page.get_by_text("2 lots, worth 4.20, without 1 of which no price is known")).to_be_visible()
         expect(page.get_by_role("heading", name="Use up soon")).to_be_visible()
+        page.get_by_role("link", name="Who can eat Chicken bowl").first.click()
+        self.page.wait_for_url("**/recipes/who-can-eat?recipe=*")
         page.goto(f"/batches/{self.batch_id}/shop")
         bulgur = page.get_by_role("listitem", name="Bulgur wheat", exact=True)
         expect(bulgur).to_contain_text("from the cupboard")
+
+    def test_what_hurries_is_offered_to_a_new_batch(self) -> None:
+        """To one that is cooked before it expires; the recipe takes the place of a dish that nobody eats yet."""
+        page = self.page
+        kale = LineInput(food_id=reference_id("kale-raw"), purchased_g=500)
+        soup = ComponentInput(name="Soup", maximum_g=900, lines=[kale])
+        save_recipe(database(), self.who, RecipeInput(name="A soup", components=[soup]), None)
+        self.note("700 g bulgur in the pantry, use by tomorrow")
+        page.goto("/batches/new")
+        expect(page.get_by_label("Recipe", exact=True)).to_contain_text("A soup")
+        hurries = page.get_by_role("listitem").filter(has_text="Bulgur wheat until")
+        hurries.get_by_role("button", name="Chicken bowl").click()
+        expect(page.get_by_label("Recipe", exact=True)).to_contain_text("Chicken bowl")
+        expect(page.get_by_label("Name of the batch")).to_have_value(re.compile("^Chicken bowl"))
+        page.get_by_label("Cook on").fill("2030-01-01")
+        expect(hurries).to_have_count(0)
 
     def test_what_was_typed_survives_a_reload(self) -> None:
         page = self.page

@@ -394,8 +394,12 @@ class Shell(BrowserCase):
         expect(page.get_by_role("heading", name="Weigh 2 more of 4 components")).to_be_visible()
         expect(page.get_by_text("Today, Kofta before the regatta", exact=False)).to_be_visible()
         after = page.locator("section", has=page.get_by_role("heading", name="After that")).get_by_role("link")
-        expect(after.first).to_contain_text("Sun 29 November")
-        expect(after.first).to_contain_text("Settle 1 thing in the plan")
+        expect(after.nth(0)).to_contain_text("Thu 26 November")
+        expect(after.nth(1)).to_contain_text("Sun 29 November")
+        expect(after.nth(1)).to_contain_text("Settle 1 thing in the plan")
+        to_buy = page.locator("section", has=page.get_by_role("heading", name="To buy")).get_by_role("link")
+        expect(to_buy).to_contain_text("by tomorrow")
+        expect(to_buy).to_contain_text("Kofta to go")
         # The chicken is salted the evening before it is roasted.
         salted = after.filter(has_text="Salt the chicken")
         expect(salted).to_contain_text("Sat 5 December")
@@ -409,9 +413,10 @@ class Shell(BrowserCase):
         page.reload()
         expect(page.get_by_text("Was due Tue 24 November", exact=False)).to_be_visible()
         lines = page.locator("section", has=page.get_by_role("heading", name="After that")).get_by_role("listitem")
-        expect(lines.nth(0)).to_contain_text("was due yesterday")
-        expect(lines.nth(1)).to_contain_text("today")
-        expect(lines.nth(2)).to_contain_text("tomorrow")
+        expect(lines.nth(0)).to_contain_text("was due Thu 26 November")
+        expect(lines.nth(1)).to_contain_text("was due yesterday")
+        expect(lines.nth(2)).to_contain_text("today")
+        expect(lines.nth(3)).to_contain_text("tomorrow")
 
     def test_the_demo_shows_its_cautions(self) -> None:
         self.open_demo_batch("Kofta Sunday")

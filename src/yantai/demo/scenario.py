@@ -111,7 +111,7 @@ def load_demo(database: Database, today: date | None = None) -> None:
         # It is to be bought for tomorrow, whichever day the demo begins on.
         cook_on=today + timedelta(days=2),
         step_g=1,
-        budget=2.4,
+        budget=2.9,
         dishes=[DishInput(recipe_id=_id(kofta), eaters=_eaters(clients, to_go))],
     )
     create_batch(database, who, payload)

@@ -118,3 +118,13 @@ class Budget(Priced):
             one for part in document["components"] for one in part["ingredients"] if "Chicken" in one["name"]
         )
         self.assertGreater(chicken["price"], 0)
+
+    def test_another_kitchen_takes_the_budget_and_not_the_prices(self) -> None:
+        self.limited(3.75)
+        document = self.client.get(f"/api/v1/batches/{self.batch}/document").text
+        other = self.other_kitchen()
+        taken = other.post("/api/v1/batches/import", json={"text": document, "cook_on": "2026-12-20"}).json()
+        self.assertTrue(any("A container costs at most 3.75." in note for note in taken["notes"]), taken)
+        plan = other.get(f"/api/v1/batches/{taken['batch_id']}/plan").json()
+        gauge = self.cost(plan["rows"][0])
+        self.assertEqual((gauge["target"], gauge["amount"], gauge["at_least"]), (3.75, 0, True))

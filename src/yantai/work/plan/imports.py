@@ -142,6 +142,11 @@ class _Taking:
             self.notes.append(
                 f"Energy of {', '.join(self._other_energy)} follows this kitchen’s rule, not the document’s figure."
             )
+        if document.budget is not None:
+            self.notes.append(
+                f"A container costs at most {document.budget:,.2f}. What its foods cost is not taken over: here the "
+                "prices of your own packs hold it to that."
+            )
         return found
 
     def batch(

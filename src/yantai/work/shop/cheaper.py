@@ -294,11 +294,11 @@ def _paid(market: Market, food_id: uuid.UUID, grams: float) -> int:
     return (choices[0].cost_cents or 0) if choices else 0
 
 
-def _way(batch: _Batch, kind: Kind, title: str, attempt: Attempt, counted: Counted) -> Iterator[CheaperView]:
-    """The way that an attempt makes, where it can be, saves something, and its prices are known."""
+def _way(batch: _Batch, kind: Kind, title: str, attempt: Attempt, counted: Counted) -> list[CheaperView]:
+    """The way that an attempt makes, where it can be, saves something, and its prices are known; else none."""
     with tried(batch.database, batch.who, batch.id, attempt, batch.now) as trial:
         if trial is None:
-            return
+            return []
         grams = {key: (trial.before_g.get(key, 0.0), after_g) for key, after_g in trial.after_g.items()}
         grams |= {key: (before_g, 0.0) for key, before_g in trial.before_g.items() if key not in grams}
         changed = {key: pair for key, pair in grams.items() if abs(pair[0] - pair[1]) >= LEAST_G}
@@ -310,7 +310,7 @@ def _way(batch: _Batch, kind: Kind, title: str, attempt: Attempt, counted: Count
         foods = {key: trial.session.get_one(tables.Food, key) for key in sorted(unpriced)}
         # What is in the batch already may be a little more then, and is told; what comes in has to have its price.
         if not all(trial.before_g.get(key) or aisle_of(food).in_cupboard for key, food in foods.items()):
-            return
+            return []
         before, after = (
             sum(
                 counted(market, key, max(pair[side] - batch.in_house_g.get(key, 0.0), 0.0))
@@ -318,9 +318,11 @@ def _way(batch: _Batch, kind: Kind, title: str, attempt: Attempt, counted: Count
             )
             for side in (0, 1)
         )
-        if before - after >= LEAST_SAVED:
-            told = f" No price is known of {', '.join(food.name for food in foods.values())}." if foods else ""
-            yield CheaperView(
+        if before - after < LEAST_SAVED:
+            return []
+        told = f" No price is known of {', '.join(food.name for food in foods.values())}." if foods else ""
+        return [
+            CheaperView(
                 kind=kind,
                 title=title,
                 detail=f"Every container that meets its target still does.{_sure_words(trial)}{told}",
@@ -328,3 +330,4 @@ def _way(batch: _Batch, kind: Kind, title: str, attempt: Attempt, counted: Count
                 changes=list(trial.changes),
                 with_id=None,
             )
+        ]

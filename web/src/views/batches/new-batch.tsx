@@ -16,6 +16,8 @@ import { Empty, LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { batchesQuery, planQuery } from '~/views/batches/queries';
 import { clientsQuery } from '~/views/clients/queries';
+import { houseQuery } from '~/views/house/queries';
+import { UseUp } from '~/views/house/use-up';
 import { recipesQuery } from '~/views/recipes/queries';
 
 const inDays = (days: number) => {
@@ -81,6 +83,7 @@ function BatchForm({
   const navigate = useNavigate();
   const queries = useQueryClient();
   const isHere = useIsHere();
+  const house = useQuery(houseQuery);
   const [draft, setDraft, forget] = useDraft(DRAFT, () => ({
     // A name is proposed until one is typed.
     name: null as string | null,
@@ -94,6 +97,13 @@ function BatchForm({
       ...now,
       dishes: now.dishes.map((dish) => (dish.key === key ? { ...dish, ...part } : dish)),
     }));
+  /** A recipe that uses what hurries is cooked: in the place of a dish that nobody eats yet, or beside the others. */
+  const use = (recipeId: string) => {
+    if (dishes.some((dish) => dish.recipeId === recipeId)) return;
+    const open = dishes.find((dish) => eatersOf(dish).length === 0);
+    if (open) changeDish(open.key, { recipeId });
+    else if (dishes.length < MOST_DISHES) change({ dishes: [...dishes, newDish(recipeId)] });
+  };
   const create = useMutation({
     mutationFn: (body: Schemas['BatchInput']) =>
       write(call('post', '/api/v1/batches', { body }), {
@@ -170,6 +180,10 @@ function BatchForm({
         So much is cooked that each pot suffices {oddsWords(SURE)}, however its yield comes out, with{' '}
         {percent(ON_TOP)} on top for tasting and spill. The Brief of the batch changes both.
       </p>
+      <UseUp
+        useUp={(house.data?.use_up ?? []).filter((one) => one.use_by >= cookOn && one.recipes.length > 0)}
+        onUse={use}
+      />
       <div className="relative overflow-x-auto rounded-xl border border-steel bg-sheet">
         <table className="w-full">
           <caption className="sr-only">Who eats, and how many containers</caption>

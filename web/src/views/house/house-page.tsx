@@ -2,14 +2,15 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
-import { day, plural, price, weight } from '~/lib/format';
+import { day, plural, price } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
-import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
+import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { Arrivals } from '~/views/house/arrivals';
 import { LotDialog } from '~/views/house/lot-dialog';
 import { houseQuery } from '~/views/house/queries';
 import { StapleList } from '~/views/house/staples';
+import { UseUp } from '~/views/house/use-up';
 import { keepsWords, lotWords, PLACES } from '~/views/house/words';
 
 type Lot = Schemas['LotView'];
@@ -44,7 +45,7 @@ export function HousePage() {
       }
     >
       <Arrivals />
-      {useUp.length ? <UseUp useUp={useUp} /> : null}
+      <UseUp useUp={useUp} />
       {lots.length === 0 ? (
         <Empty title="Nothing is written down yet">
           <p>
@@ -64,54 +65,6 @@ export function HousePage() {
       <StapleList staples={staples} />
       {open ? <LotDialog key={open.id} lot={open} onClose={() => setChosen(null)} /> : null}
     </Page>
-  );
-}
-
-function UseUp({ useUp }: { useUp: Schemas['UseUp'][] }) {
-  return (
-    <div className="my-4">
-      <Notice tone="caution" title="Use up soon">
-        <ul className="space-y-1">
-          {useUp.map((one) => (
-            <li key={one.food_id}>
-              <strong>
-                {weight(one.grams)} {one.name}
-              </strong>{' '}
-              until {day(one.use_by)}:{' '}
-              {one.recipes.length ? (
-                <>
-                  {one.recipes.map((recipe, place) => (
-                    <span key={recipe.id}>
-                      {place ? ', ' : ''}
-                      <Link
-                        to="/recipes/$recipeId"
-                        params={{ recipeId: recipe.id }}
-                        className="underline underline-offset-4"
-                      >
-                        {recipe.name}
-                      </Link>{' '}
-                      (
-                      <Link
-                        to="/recipes/who-can-eat"
-                        search={{ recipe: recipe.id }}
-                        aria-label={`Who can eat ${recipe.name}`}
-                        className="underline underline-offset-4"
-                      >
-                        who can eat it
-                      </Link>
-                      )
-                    </span>
-                  ))}{' '}
-                  {one.recipes.length === 1 ? 'uses it' : 'use it'}.
-                </>
-              ) : (
-                'no recipe uses it yet.'
-              )}
-            </li>
-          ))}
-        </ul>
-      </Notice>
-    </div>
   );
 }
 

@@ -33,9 +33,7 @@ class House(BrowserCase):
 
     def test_what_came_in_is_taken_off_the_list(self) -> None:
         page = self.page
-        self.note(
-            "300 g skinless chicken thigh, use by tomorrow, paid 4.20", "700 g bulgur in the pantry, use by tomorrow"
-        )
+        self.note("300 g skinless chicken thigh, use by tomorrow, paid 4.20", "700 g bulgur in the pantry")
         expect(page.get_by_text("2 lots, worth 4.20, without 1 of which no price is known")).to_be_visible()
         expect(page.get_by_role("heading", name="Use up soon")).to_be_visible()
         page.get_by_role("link", name="Who can eat Chicken bowl").first.click()

@@ -10,6 +10,8 @@ from tests.support import database
 from yantai.work.pantry.inputs import PackInput, SupplyInput
 from yantai.work.pantry.own_foods import save_supply
 from yantai.work.pantry.reference import reference_id
+from yantai.work.recipes.inputs import ComponentInput, LineInput, RecipeInput
+from yantai.work.recipes.recipes import save_recipe
 
 Json = dict[str, Any]
 
@@ -83,6 +85,31 @@ class Budget(Priced):
         after = self.change(plan, *budget["changes"])["plan"]
         self.assertTrue(all(gauge["miss"] == 0 for gauge in after["rows"][0]["gauges"]))
         self.assertGreater(after["batch"]["budget"], plan["batch"]["budget"])
+
+    def test_every_way_that_is_offered_meets_the_budget_when_it_is_taken(self) -> None:
+        """Another food and component cost by the packs that are then bought, which are others than those of a guess: a
+        small pack is dear, a large one cheap."""
+        for food in ("ground-turkey-93-lean-raw", "ground-chicken-raw", "turkey-breast-skinless-raw"):
+            self.priced(food, ("taste", 150, 4.0), ("tray", 700, 2.5))
+        for food in ("rice-white-long-grain-dry", "millet-dry", "quinoa-dry"):
+            self.priced(food, ("taste", 100, 2.0), ("bag", 900, 1.0))
+        line = LineInput(food_id=reference_id("rice-white-long-grain-dry"), purchased_g=500)
+        rice = ComponentInput(name="Plain rice", role="grain", method="boiled", maximum_g=900, lines=[line])
+        save_recipe(database(), self.who, RecipeInput(name="Rice", components=[rice]), None)
+        costs = [self.cost(row)["amount"] for row in self.limited(5000)["rows"]]
+        taken = set()
+        for share in (0.9, 0.8, 0.65):
+            plan = self.limited(round(max(costs) * share, 2))
+            missed = [row for row in plan["rows"] if self.cost(row)["miss"]]
+            for row in missed[:2]:
+                for way in self.get(f"/batches/{self.batch}/rows/{row['id']}/ways"):
+                    with self.subTest(share=share, way=way["title"]):
+                        answer = self.change(plan, *way["changes"], confirmed=True)
+                        after = next(one for one in answer["plan"]["rows"] if one["id"] == row["id"])
+                        self.assertEqual([gauge for gauge in after["gauges"] if gauge["miss"]], [])
+                        taken.add(way["kind"])
+                        plan = self.change(answer["plan"], *answer["inverse"], confirmed=True)["plan"]
+        self.assertLessEqual({"budget", "food"}, taken)
 
     def test_a_food_without_a_price_makes_it_a_lower_bound(self) -> None:
         save_supply(database(), self.who, reference_id(BULGUR), SupplyInput(packs=[]))

@@ -301,6 +301,24 @@ class Shopping(ApiCase):
                 share *= (1 + math.erf(z / math.sqrt(2))) / 2
             self.assertAlmostEqual(told["share"], share, places=6)
 
+    def test_a_pot_that_does_not_spread_suffices_or_not(self) -> None:
+        """The chicken of one of two batches is in pieces, which suffice, or with a pack fewer do not."""
+        one, other = self.plan(), dict(self.get(f"/batches/{planned(self.who).batch.id}/plan"))
+        chicken = other["components"][0]["id"]
+        school = {"kind": "school", "component_id": chicken, "school": "pieces", "pieces": 40}
+        other = self.change(other, school)["plan"]
+        self.packs(CHICKEN, ("tray", 400, 3.1))
+        pot = one["components"][0]
+        item = self.item(self.shopping(one, other), "Chicken thigh, skinless")
+        fewer, chosen, _ = item["enough"]
+        self.assertIsNone(other["components"][0]["enough"])
+        sigma = math.log(pot["cooked_g"] / pot["cooked_low_g"]) / 2.326
+        z = math.log(pot["cooked_g"] * chosen["grams"] / item["grams"] / pot["needed_g"]) / sigma
+        self.assertAlmostEqual(chosen["share"], (1 + math.erf(z / math.sqrt(2))) / 2, places=6)
+        counted = other["components"][0]
+        self.assertLess(counted["cooked_g"] * fewer["grams"] / item["grams"], counted["needed_g"])
+        self.assertEqual(fewer["share"], 0)
+
     def test_surer_is_more_raw_and_the_pot_says_so(self) -> None:
         plan = self.plan()
         head = {name: plan["batch"][name] for name in ("name", "cook_on", "step_g", "buffer_share")}

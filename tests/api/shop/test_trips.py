@@ -214,6 +214,12 @@ class AtTheTill(Trips):
         problem = self.note(trip, "not bought", status=409)
         self.assertIn("This trip is over", problem["detail"])
 
+    def test_what_is_weighed_is_told_as_one(self) -> None:
+        pack = {"name": "loose", "grams": 600, "count": 2, "price": 3, "shop": "", "sold": "by weight"}
+        bought = {"food_id": CHICKEN_ID, "grams": 1200, "packs": [pack]}
+        refused = self.note(self.start(), "bought", status=422, bought=bought)
+        self.assert_fault(refused, "/bought/packs/0/count", "told as one")
+
     def test_what_was_weighed_costs_by_its_weight_and_notes_the_price(self) -> None:
         """1,200 g at 8.90 the kilo are on the list; 1,260 g are weighed and 11.34 paid: 9.00 the kilo from now on."""
         counter = PackInput(name="at the counter", grams=1000, price=8.9, sold=Sold.WEIGHT)

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Hashable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from typing import Any
 
 from yantai.core.cooking.liquids import BoilOff, balanced, free_g, liquid_g
 from yantai.core.cooking.yields import UNCHANGED, End, YieldRange, at
@@ -76,6 +78,7 @@ class Line:
         scales: False for what stays as it is when a recipe is made larger (a bay leaf).
         wet: milk, tomatoes and the like, which dry food takes up from.
         yield_range: cooked over edible weight of this line, on its own; water's follows from its pot.
+        bought: the key of the food that is bought for it; None where it is made of another component.
         price: what 100 g of it cost as purchased; None where nobody knows.
     """
 
@@ -90,6 +93,7 @@ class Line:
     scales: bool = True
     wet: bool = False
     role: LineRole = LineRole.FOOD
+    bought: Hashable = None
     price: float | None = None
 
     def __post_init__(self) -> None:
@@ -294,6 +298,10 @@ class Component:
         """What 100 g cooked cost, as far as prices are known: all that was bought for it, over its cooked weight."""
         paid = math.fsum(line.purchased_g * (line.price or 0.0) for line in self.lines)
         return paid / self.cooked_g if paid else 0.0
+
+    def priced(self, prices: Mapping[Any, float | None]) -> Component:
+        """The same with what 100 g of each food cost as purchased, by the key that it is bought under."""
+        return replace(self, lines=tuple(replace(line, price=prices.get(line.bought)) for line in self.lines))
 
     @property
     def has_unpriced(self) -> bool:

@@ -94,7 +94,7 @@ class KnownFood:
         composition: amounts per 100 g edible portion.
         measured: yields that were measured in this kitchen, by method.
         counted: False where the workspace counts it as free.
-        price: what 100 g of it cost as purchased; None where nobody knows.
+        bought: the key that it is bought under; None where nobody asks.
     """
 
     cookable: Cookable
@@ -102,7 +102,7 @@ class KnownFood:
     factors: Factors = field(default_factory=Factors)
     measured: Mapping[str, Sequence[float]] = field(default_factory=dict)
     counted: bool = True
-    price: float | None = None
+    bought: Hashable = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -317,17 +317,17 @@ class Cookbook:
         if line.component is not None:
             inner = self._inner(line.component, inside)
             name, composition, role, wet = inner.name, inner.per_100g, LineRole.FOOD, False
-            price = None if inner.has_unpriced else inner.price
+            bought: Hashable = None
             yield_range = _of_component(line, method)
         else:
             food = self.foods[line.food]
             name, composition, role = food.cookable.name, food.composition, food.cookable.role
-            price = food.price
+            bought = food.bought
             wet = line.yield_factor is None and food.cookable.is_wet
             yield_range = self._line_yield(line, method, measured=measured)
         return Line(
             name=name,
-            price=price,
+            bought=bought,
             purchased_g=line.purchased_g,
             refuse_share=line.refuse_share,
             refuse_after=line.refuse_after,

@@ -14,7 +14,7 @@ from sqlalchemy import delete, select
 from yantai.store import tables
 from yantai.store.database import Database, enter_workspace
 from yantai.work.accounts.inputs import PairingInput
-from yantai.work.accounts.sessions import SESSION_LASTS, hash_token
+from yantai.work.accounts.sessions import hash_token, open_session
 from yantai.work.accounts.views import DeviceView, PairingView
 from yantai.work.common.errors import Collector, Missing, NotSignedIn
 from yantai.work.common.receipts import once
@@ -94,21 +94,10 @@ def take_pairing(database: Database, code: str, device: str, now: datetime) -> s
         )
         if taken is None:
             raise NotSignedIn("This code was taken just now. Ask for a new one.")
-        token, csrf_token = secrets.token_urlsafe(32), secrets.token_urlsafe(32)
-        session.add(
-            tables.LoginSession(
-                workspace_id=pairing.workspace_id,
-                account_id=pairing.account_id,
-                token_hash=hash_token(token),
-                csrf_token=csrf_token,
-                expires_at=now + SESSION_LASTS,
-                helper=pairing.helper,
-                rights=pairing.rights,
-                device=device.strip()[:60],
-                seen_at=now,
-            )
-        )
-        session.flush()
+        token, _ = open_session(
+            session, pairing.workspace_id, pairing.account_id, now,
+            helper=pairing.helper, rights=pairing.rights, device=device.strip()[:60], seen_at=now,
+        )  # fmt: skip
     return token
 
 

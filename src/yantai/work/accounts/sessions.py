@@ -7,10 +7,12 @@ import secrets
 import uuid
 from dataclasses import replace
 from datetime import datetime, timedelta
+from typing import Any
 
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
 from sqlalchemy import delete, select, update
+from sqlalchemy.orm import Session
 
 from yantai.core.speaking import Spoken
 from yantai.store import tables
@@ -76,19 +78,30 @@ def sign_in(database: Database, email: str, password: str, now: datetime) -> tup
     fits = passwords.verify(password, account.password_hash if account else _nobody)
     if account is None or not fits:
         raise NotSignedIn("This address and password do not belong together. Check both and try again.")
-    token, csrf_token = secrets.token_urlsafe(32), secrets.token_urlsafe(32)
     with database.workspace(account.workspace_id) as session:
         session.execute(delete(tables.LoginSession).where(tables.LoginSession.expires_at < now))
-        session.add(
-            tables.LoginSession(
-                workspace_id=account.workspace_id,
-                account_id=account.id,
-                token_hash=hash_token(token),
-                csrf_token=csrf_token,
-                expires_at=now + SESSION_LASTS,
-            )
-        )
+        token, csrf_token = open_session(session, account.workspace_id, account.id, now)
     return token, _signed_in(account, csrf_token, now + SESSION_LASTS)
+
+
+def open_session(
+    session: Session, workspace_id: uuid.UUID, account_id: uuid.UUID, now: datetime, **device: Any
+) -> tuple[str, str]:
+    """A new session of an account: its token, which is not kept, and the secret that its writes carry. `device` says
+    whose it is where a helper holds it."""
+    token, csrf_token = secrets.token_urlsafe(32), secrets.token_urlsafe(32)
+    session.add(
+        tables.LoginSession(
+            workspace_id=workspace_id,
+            account_id=account_id,
+            token_hash=hash_token(token),
+            csrf_token=csrf_token,
+            expires_at=now + SESSION_LASTS,
+            **device,
+        )
+    )
+    session.flush()
+    return token, csrf_token
 
 
 def resume(database: Database, token: str, now: datetime) -> SignedIn:

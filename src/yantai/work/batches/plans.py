@@ -6,6 +6,7 @@ import uuid
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -23,7 +24,6 @@ from yantai.work.batches.loading import (
     Loaded,
 )
 from yantai.work.common.errors import Closed, located
-from yantai.work.pantry.composition import root_id
 from yantai.work.pantry.market import Market
 from yantai.work.recipes.parts import part_of
 
@@ -60,25 +60,30 @@ def compute(loaded: Loaded) -> Computed:
     dishes, classes = core_dishes(loaded), core_classes(loaded)
     with located(""):
         if loaded.market is not None:
-            # Prices are those of the packs that it takes while cost decides nothing.
-            free = solve_batch(loaded.batch, dishes, [replace(each, budget=None) for each in classes])
-            loaded = _priced(loaded, loaded.market, free)
-            dishes = core_dishes(loaded)
+            dishes = priced(loaded.batch, dishes, classes, loaded.market)
         answer = solve_batch(loaded.batch, dishes, classes)
     return Computed(loaded=loaded, dishes=dishes, classes=classes, plan=answer)
 
 
-def _priced(loaded: Loaded, market: Market, answer: Plan) -> Loaded:
-    """The same with what 100 g of each food cost of the packs that cover what these pots need."""
-    grams: dict[uuid.UUID, float] = defaultdict(float)
-    for component in loaded.batch.components:
-        need = answer.needs.get(str(component.id))
-        for line, sized in zip(component.lines, () if need is None else need.lines, strict=need is not None):
-            food = None if line.food_id is None else loaded.larder.foods.get(line.food_id)
-            if food is not None:
-                grams[root_id(food)] += sized.purchased_g
-    prices = {key: market.price(root_id(food), grams[root_id(food)]) for key, food in loaded.larder.foods.items()}
-    return replace(loaded, larder=loaded.larder.with_prices(prices))
+def priced(
+    batch: tables.Batch, dishes: Mapping[str, core.Dish], classes: Sequence[core.ContainerClass], market: Market
+) -> dict[str, core.Dish]:
+    """The same dishes with what 100 g of each food cost: of the packs that cover what the pots need while cost decides
+    nothing. `market` has to know the foods of the dishes."""
+    free = solve_batch(batch, dishes, [replace(each, budget=None) for each in classes])
+    grams: dict[Any, float] = defaultdict(float)
+    for need in free.needs.values():
+        for line, sized in zip(need.part.component.lines, need.lines, strict=True):
+            if line.bought is not None:
+                grams[line.bought] += sized.purchased_g
+    prices = {key: market.price(key, needed_g) for key, needed_g in grams.items()}
+    return {
+        name: replace(
+            dish,
+            parts={key: replace(part, component=part.component.priced(prices)) for key, part in dish.parts.items()},
+        )
+        for name, dish in dishes.items()
+    }
 
 
 def is_cooked(computed: Computed, component: tables.Component) -> bool:

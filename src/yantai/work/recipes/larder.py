@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from collections import defaultdict
 from collections.abc import Collection, Hashable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from sqlalchemy import or_, select
 from sqlalchemy.orm import Session, selectinload
@@ -93,6 +93,7 @@ class Larder:
                 composition=food_composition(food, rules),
                 factors=factors[food.id],
                 measured=by_food.get(root_id(food), {}),
+                bought=root_id(food),
                 counted=not is_free(food.name, food.food_group, workspace.free_foods),
             )
             for food in foods.values()
@@ -105,14 +106,6 @@ class Larder:
             book=Cookbook(foods=known, components=written, measured=by_component),
             sources=sources,
         )
-
-    def with_prices(self, prices: Mapping[uuid.UUID, float | None]) -> Larder:
-        """The same with what 100 g of each food cost as purchased; None where nobody knows."""
-        foods: dict[Hashable, KnownFood] = {
-            key: replace(known, price=prices.get(key) if isinstance(key, uuid.UUID) else None)
-            for key, known in self.book.foods.items()
-        }
-        return replace(self, book=replace(self.book, foods=foods))
 
     def component(self, component: ComponentLike, *, measured_g: float | None = None) -> Component:
         """The core component of stored or sent lines.

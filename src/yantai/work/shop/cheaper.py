@@ -196,7 +196,7 @@ def _offers(session: Session, batch: _Batch) -> Iterator[list[tuple[str, Change]
     taken = {dish.recipe_id for dish in loaded.batch.dishes}
     recipes = [recipe for recipe in read_recipes(session) if recipe.id not in taken]
     larder = Larder.read(session, [each for recipe in recipes for each in recipe.components])
-    market = Market(session, {food.id for food in larder.foods.values()})
+    market = Market(session, {root_id(food) for food in larder.foods.values()})
     dearest = sorted(batch.costs.components, key=lambda one: -one.cost)[:DEAREST]
     known = {one.component_id: one.per_100g for one in dearest}
     for component in loaded.batch.components:

@@ -197,8 +197,7 @@ def _enough(
     that all suffice is the product of theirs.
     """
     of_food = [pots[need.component_id] for need in needs if need.component_id is not None]
-    uncertain = [pot for pot in of_food if pot.enough is not None]
-    if not uncertain or len(of_food) != len(needs):
+    if all(pot.enough is None for pot in of_food) or len(of_food) != len(needs):
         return []
     taken = [offer.covers_g for offer, count in zip(offers, chosen.counts, strict=True) if count]
     needed_g, bought_g = sum(need.grams for need in needs), sum(chosen.grams(offers))
@@ -206,13 +205,18 @@ def _enough(
     # What is sold by weight is bought as it is needed: nothing is one pack more.
     for packs in (0,) if any(chosen.weighed_g) else (-1, 0, 1):
         grams = in_house_g + bought_g + packs * min(taken, default=0.0)
-        factor = grams / needed_g
-        shares = (
-            enough_share(pot.cooked_g * factor, pot.cooked_low_g * factor, pot.needed_g + pot.fresh_g)
-            for pot in uncertain
-        )
-        found.append(EnoughView(packs=packs, grams=grams, share=math.prod(shares)))
+        factor = 1.0 if abs(grams - needed_g) < 2 * LEAST_G else grams / needed_g
+        found.append(EnoughView(packs=packs, grams=grams, share=math.prod(_suffices(pot, factor) for pot in of_food)))
     return found
+
+
+def _suffices(pot: PlanComponentView, factor: float) -> float:
+    """With which probability a pot suffices that is made so many times as large; one whose weight does not spread does,
+    or not."""
+    needed_g = pot.needed_g + pot.fresh_g
+    if pot.enough is None:
+        return float(pot.cooked_g * factor >= needed_g - LEAST_G)
+    return enough_share(pot.cooked_g * factor, pot.cooked_low_g * factor, needed_g)
 
 
 def _packs_view(packs: Sequence[tables.Pack], offers: Sequence[PackOffer], found: Packs, today: date) -> PacksView:

@@ -272,6 +272,9 @@ def _check(session: Session, payload: TripEntryInput) -> tables.Food | None:
         return None
     if payload.bought is None:
         raise Invalid.at("/bought", "Say what was bought, and how much.")
+    for index, pack in enumerate(payload.bought.packs):
+        if pack.sold is Sold.WEIGHT and pack.count != 1:
+            raise Invalid.at(f"/bought/packs/{index}/count", "What is weighed is told as one, with all of its weight.")
     packed = sum(pack.grams * pack.count for pack in payload.bought.packs)
     if payload.bought.packs and abs(packed - payload.bought.grams) > LEAST_G * len(payload.bought.packs):
         raise Invalid.at("/bought/grams", f"The packs hold {packed:g} g, and {payload.bought.grams:g} g are said.")

@@ -10,7 +10,7 @@ import { Field } from '~/parts/field';
 import { WeightField } from '~/parts/weight-field';
 import { substitutesQuery } from '~/views/trip/queries';
 import type { TripDesk } from '~/views/trip/use-trip';
-import { asListed, type Row } from '~/views/trip/walking';
+import { asListed, priceByWeight, type Row, soldAs } from '~/views/trip/walking';
 
 type Shared = { row: Row; note: TripDesk['note']; onClose: () => void };
 
@@ -57,18 +57,10 @@ function BoughtOther({ row: { item, state }, note, onClose }: Shared) {
   const [name, setName] = useState(first?.name ?? '');
   const [grams, setGrams] = useState(asWeight(Math.round(Number(first?.grams ?? item.to_buy_g))));
   const [count, setCount] = useState(asText(first?.count ?? 1));
-  const [paid, setPaid] = useState(asText(first?.price ?? null));
-  const isByWeight = first?.sold === 'by weight';
-  /** What is weighed costs by its weight, until another price is typed. */
-  const weigh = (text: string) => {
-    setGrams(text);
-    const { value } = readWeight(text);
-    if (isByWeight && first?.price && typeof value === 'number' && paid === priceOf(readWeight(grams).value))
-      setPaid(priceOf(value));
-  };
-  const priceOf = (value: unknown) =>
-    asText(Math.round((100 * (first?.price ?? 0) * Number(value)) / Number(first?.grams ?? 1)) / 100);
+  const [typedPrice, setTypedPrice] = useState<string | null>(null);
   const weighed = readWeight(grams);
+  // What is weighed costs by its weight, until another price is typed.
+  const paid = typedPrice ?? asText(first ? priceByWeight(first, weighed.value) : null);
   const counted = readNumber(count);
   const priced = readNumber(paid);
   const isReady =
@@ -90,7 +82,7 @@ function BoughtOther({ row: { item, state }, note, onClose }: Shared) {
             count: packs,
             price: priced.value,
             shop: first?.shop ?? '',
-            sold: first?.sold ?? 'by the pack',
+            sold: food.id === item.food_id ? soldAs(first, name, packs) : 'by the pack',
           },
         ],
       },
@@ -117,14 +109,14 @@ function BoughtOther({ row: { item, state }, note, onClose }: Shared) {
           onChange={(event) => setCount(event.target.value)}
           fault={counted.fault}
         />
-        <WeightField label="In each" value={grams} onText={weigh} fault={weighed.fault} />
+        <WeightField label="In each" value={grams} onText={setGrams} fault={weighed.fault} />
         <Field label="Called" value={name} onChange={(event) => setName(event.target.value)} />
         <Field
           label="Price of one"
           unit={currencyUnit()}
           inputMode="decimal"
           value={paid}
-          onChange={(event) => setPaid(event.target.value)}
+          onChange={(event) => setTypedPrice(event.target.value)}
           fault={priced.fault}
         />
       </div>

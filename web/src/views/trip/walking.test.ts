@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import type { Schemas } from '~/api/client';
-import { asListed, boughtWords, type Entry, grouped, rowsOf, withEntries } from '~/views/trip/walking';
+import {
+  asListed,
+  boughtWords,
+  type Entry,
+  grouped,
+  priceByWeight,
+  rowsOf,
+  soldAs,
+  withEntries,
+} from '~/views/trip/walking';
 
 const need = (batch: string, component: string) => ({
   line_id: `${batch}${component}`,
@@ -68,6 +77,19 @@ const entry = (event: Entry['event'], of: Partial<Entry> = {}): Entry => ({
 });
 
 describe('a list that is walked', () => {
+  it('prices what is weighed by its weight, and takes several of it for packs', () => {
+    const loose = { name: 'loose', grams: 1240, count: 1, price: 3.1, shop: '', sold: 'by weight' as const };
+    expect(priceByWeight(loose, 2480)).toBe(6.2);
+    expect([priceByWeight(loose, null), priceByWeight(loose, '500 g+20 g')]).toEqual([3.1, 3.1]);
+    expect(priceByWeight({ ...loose, sold: 'by the pack' }, 2480)).toBe(3.1);
+    expect(soldAs(loose, 'loose', 1)).toBe('by weight');
+    expect([soldAs(loose, 'loose', 2), soldAs(loose, 'tray', 1), soldAs(undefined, '', 1)]).toEqual([
+      'by the pack',
+      'by the pack',
+      'by the pack',
+    ]);
+  });
+
   it('shows what waits of what no batch needs any more', () => {
     const gone = { item: 'leek', name: 'Leek', was_g: 300, bought: null };
     const bought = { food_id: 'leek', grams: 300, packs: [] };

@@ -97,6 +97,20 @@ export function asListed(item: Item): Schemas['BoughtInput'] & { packs: Schemas[
   return { food_id: item.food_id, grams: inPacks ?? item.to_buy_g, packs: packs ?? [] };
 }
 
+type Pack = Schemas['PackBoughtInput'];
+
+/** What one costs: of what is weighed, by its weight [g] in proportion; of a pack, what it costs. */
+export function priceByWeight({ price, grams, sold }: Pack, weighed: number | string | null): number | null {
+  if (price == null || sold !== 'by weight' || typeof weighed !== 'number') return price ?? null;
+  return Math.round((100 * price * weighed) / asNumber(grams)) / 100;
+}
+
+/** How what was bought is sold: as the list has it, or in packs where it is called otherwise or is several. */
+export const soldAs = (listed: Pack | undefined, name: string, count: number): Schemas['Sold'] =>
+  listed?.sold && name === listed.name && (listed.sold !== 'by weight' || count === 1)
+    ? listed.sold
+    : 'by the pack';
+
 /** What is in the basket of an item, in words; with the food where it is another. */
 export function boughtWords(bought: Schemas['BoughtView'], foodId: string) {
   const packs = (bought.packs ?? []).map(onePackWords);

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session
@@ -62,11 +62,13 @@ class MissedRow:
         known = self.computed.loaded.components
         return [known[uuid.UUID(key)] for key in self.dish.parts]
 
-    def price(self, food: tables.Food, grams: float) -> float | None:
-        """What 100 g of a food cost where so much [g] of it is bought; None where it is not known."""
-        if self.computed.loaded.market is None:
-            return None
-        return Market(self.session, {root_id(food)}).price(root_id(food), grams)
+    def prices(self, foods: Iterable[tables.Food], grams: float) -> dict[uuid.UUID, float | None]:
+        """What 100 g of foods cost by their ids, where so much [g] is bought of one; None where no budget asks."""
+        found = {food.id: root_id(food) for food in foods}
+        if not self.has_budget:
+            return dict.fromkeys(found)
+        market = Market(self.session, set(found.values()))
+        return {key: market.price(root, grams) for key, root in found.items()}
 
     @property
     def has_budget(self) -> bool:
@@ -107,8 +109,12 @@ def with_part(missed: MissedRow, key: str, part: core.Part) -> dict[str, core.Di
 
 def is_proven(missed: MissedRow, dishes: Mapping[str, core.Dish], classes: Sequence[core.ContainerClass]) -> bool:
     """With the whole batch solved again this row meets its target, none that did misses it, and no pot is overdrawn
-    more than it was."""
+    more than it was. Where there is a budget, what things cost is what they would cost then."""
     batch, before = missed.computed.loaded.batch, missed.computed.plan
+    if missed.has_budget:
+        parts = [part for dish in dishes.values() for part in dish.parts.values()]
+        foods = {line.bought for part in parts for line in part.component.lines if isinstance(line.bought, uuid.UUID)}
+        dishes = plans.priced(batch, dishes, classes, Market(missed.session, foods))
     after = plans.solve_batch(batch, dishes, classes)
     kept = all(
         late.met or not early.met

@@ -13,7 +13,7 @@ from yantai.core.portions.ways import moved
 from yantai.store import tables
 from yantai.work.batches.inputs import SetLine
 from yantai.work.clients.kept_out import kept_from
-from yantai.work.pantry.composition import food_composition
+from yantai.work.pantry.composition import food_composition, root_id
 from yantai.work.plan.views import WayView
 from yantai.work.plan.ways.missed import (
     MOST_OF_A_KIND,
@@ -97,14 +97,16 @@ def _other_foods(missed: MissedRow, component: tables.Component, part: core.Part
     found = []
     line = part.component.lines[index]
     need_g = missed.computed.need(component).lines[index].purchased_g
-    for other in missed.session.scalars(same.order_by(food.name)):
+    others = list(missed.session.scalars(same.order_by(food.name)))
+    prices = missed.prices(others, need_g)
+    for other in others:
         if any(kept_from(client, other) for client in eating):
             continue
         composition: Amounts = food_composition(other, larder.rules)
-        price = missed.price(other, need_g)
+        price = prices[other.id]
         if missed.has_budget and price is None:
             continue
-        swapped = replace(line, name=other.name, composition=composition, price=price)
+        swapped = replace(line, name=other.name, composition=composition, bought=root_id(other), price=price)
         tried = recast(missed, component, part, index, swapped)
         if tried is None:
             continue

@@ -18,7 +18,7 @@ from yantai.core.speaking import weight
 from yantai.store import tables
 from yantai.work.batches.inputs import AddSide
 from yantai.work.clients.kept_out import kept_from
-from yantai.work.pantry.composition import food_composition, named
+from yantai.work.pantry.composition import food_composition, named, root_id
 from yantai.work.plan.views import WayView
 from yantai.work.plan.ways.missed import (
     MOST_OF_A_KIND,
@@ -38,7 +38,7 @@ _STRANGE = "granola powder popcorn wine beer sake vinegar stock frozen dried"
 
 _SIDE = "extra"
 _SOME_G = 50.0
-"""What is bought of a food beside a container, until it is known how much it takes."""
+"""What is bought of a food for each container while it is looked for; it is proven by what it then takes."""
 
 
 def own_side_ways(missed: MissedRow) -> Iterator[WayView]:
@@ -82,11 +82,11 @@ def _added(missed: MissedRow, foods: Sequence[tables.Food], kind: str) -> Iterat
     ]
     rules = missed.computed.loaded.larder.rules
     held = [food_composition(one, rules) for one in offered]
-    prices = [missed.price(one, _SOME_G * missed.row.count) for one in offered] if missed.has_budget else []
+    known = missed.prices(offered, _SOME_G * missed.row.count)
+    prices = [known[one.id] for one in offered]
     for side in itertools.islice(sides(question.container, question.answer, held, prices), MOST_TRIED):
         chosen = offered[side.offer]
-        price = prices[side.offer] if prices else None
-        if is_proven(missed, *_with_side(missed, chosen, side.grams, price)):
+        if is_proven(missed, *_with_side(missed, chosen, side.grams)):
             yield WayView(
                 kind=kind,
                 title=f"Add {weight(side.grams)} of {chosen.name}",
@@ -97,11 +97,11 @@ def _added(missed: MissedRow, foods: Sequence[tables.Food], kind: str) -> Iterat
 
 
 def _with_side(
-    missed: MissedRow, food: tables.Food, grams: float, price: float | None
+    missed: MissedRow, food: tables.Food, grams: float
 ) -> tuple[dict[str, core.Dish], list[core.ContainerClass]]:
     """The components and classes of the batch with some of a food beside the components of this row."""
     composition = food_composition(food, missed.computed.loaded.larder.rules)
-    line = Line(name=food.name, purchased_g=100, composition=composition, yield_range=UNCHANGED, price=price)
+    line = Line(name=food.name, purchased_g=100, composition=composition, yield_range=UNCHANGED, bought=root_id(food))
     part = core.Part(
         component=Component(name=food.name, lines=(line,), cooked=False),
         share=1,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Iterator
 from dataclasses import replace
 
@@ -40,10 +41,7 @@ def swap_ways(missed: MissedRow) -> Iterator[WayView]:
     loaded = missed.computed.loaded
     recipes = [recipe for recipe in read_recipes(missed.session) if recipe.id != missed.recipe_id]
     larder = Larder.read(missed.session, [each for recipe in recipes for each in recipe.components])
-    if missed.has_budget:
-        market = Market(missed.session, {root_id(food) for food in larder.foods.values()})
-        # Of another component so much is bought as its recipe says.
-        larder = larder.with_prices({key: market.price(root_id(food), 1000) for key, food in larder.foods.items()})
+    market = Market(missed.session, {root_id(food) for food in larder.foods.values()}) if missed.has_budget else None
     found = []
     for component in missed.components:
         part = missed.dish.parts[str(component.id)]
@@ -59,7 +57,7 @@ def swap_ways(missed: MissedRow) -> Iterator[WayView]:
                 alike = other_component.served and other_component.role == component.role
                 made_of = {"": contents(other_component.name, larder.foods_of(other_component.lines))}
                 if alike and not any(kept_out(client, recipe.name, made_of)[""] for client in eating):
-                    found += _swap(missed, component, part, recipe, other_component, larder)
+                    found += _swap(missed, component, part, recipe, other_component, larder, market)
     nearest = sorted(found, key=lambda one: one.moved)[:MOST_TRIED]
     proven = (way for way in nearest if keeps_the_others(missed, way))
     for _, way in zip(range(MOST_OF_A_KIND), proven, strict=False):
@@ -73,6 +71,7 @@ def _swap(
     recipe: tables.Recipe,
     other_component: tables.Component,
     larder: Larder,
+    market: Market | None,
 ) -> list[Recast]:
     try:
         other = part_of(larder, other_component, other_component.portioning, share_g=part.share)
@@ -85,8 +84,14 @@ def _swap(
     cells = list(question.container.cells)
     if other.school not in (School.BY_COMPONENT, School.PIECES, School.FIXED_MEASURE):
         return []
-    if missed.has_budget and other.portioned.has_unpriced:
-        return []
+    if market is not None:
+        # So much of it is cooked as of what it replaces.
+        factor = missed.computed.need(component).cooked_g / other.component.cooked_g
+        grams = {line.bought: line.purchased_g * factor for line in other.component.lines}
+        prices = {key: market.price(key, needed_g) for key, needed_g in grams.items() if isinstance(key, uuid.UUID)}
+        other = replace(other, component=other.component.priced(prices))
+        if other.portioned.has_unpriced:
+            return []
     cells[index] = replace(
         cells[index],
         per_100g=other.portioned.per_100g,

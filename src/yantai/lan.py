@@ -158,8 +158,8 @@ li { margin-bottom: 1.2em }
 <li><strong>Take the certificate.</strong>
 <a class="take" href="/yantai-authority.crt">Take the certificate</a>
 Compare before you trust it: the computer’s screen shows the same as here, <code>FINGERPRINT</code>.</li>
-<li><strong>Trust it.</strong> iPhone and iPad: Settings, General, VPN &amp; Device Management, install the profile;
-then Settings, General, About, Certificate Trust Settings, switch it on. Android: Settings, search “CA certificate”,
+<li><strong>Trust it.</strong> Where Settings speaks of a downloaded profile: General, VPN &amp; Device Management,
+install it; then General, About, Certificate Trust Settings, switch it on. Elsewhere: Settings, search “CA certificate”,
 install the file that was downloaded.</li>
 <li><strong>Open the kitchen:</strong> <a href="ADDRESS"><code>ADDRESS</code></a>, and sign in, or type the code that
 the coach shows in Settings under “Phones and tablets”, at <a href="ADDRESS/pair"><code>ADDRESS/pair</code></a>.</li>

@@ -347,13 +347,18 @@ function Line({ item, batchId, desk }: Whole & { item: Item }) {
   );
 }
 
+/** Whole packs are offered to the pot while they are at most so much more than it needs, as a share of that. */
+const MOST_MORE = 0.5;
+
 /** Whole packs decide how much is cooked: the rest of the pot follows in proportion. */
 function WholePacks({ item, batchId, desk }: Whole & { item: Item }) {
   const packs = item.choices[0]?.packs;
   const [pack, second] = packs ?? [];
   const [need] = item.needs;
-  const isWhole =
-    !pack || second || pack.sold === 'by weight' || item.in_house_g || (item.choices[0]?.left_g ?? 0) < 1;
+  const left = item.choices[0]?.left_g ?? 0;
+  // A bunch of mint that is bought for a spoonful of it decides nothing.
+  const isFarMore = left > MOST_MORE * item.to_buy_g;
+  const isWhole = !pack || second || pack.sold === 'by weight' || item.in_house_g || left < 1 || isFarMore;
   if (isWhole || !need || !item.pot_id || need.batch_id !== batchId) return null;
   const componentId = item.pot_id;
   return (

@@ -8,18 +8,33 @@ from datetime import date
 from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
+from yantai.core.schedule.kitchen import Kind
 from yantai.core.shopping.house import Keeping
 from yantai.core.shopping.trip import TripEvent
 from yantai.work.accounts.inputs import PairingInput
 from yantai.work.accounts.pairing import start_pairing
 from yantai.work.accounts.sessions import sign_in
 from yantai.work.batches.commands import change_batch
-from yantai.work.batches.inputs import BatchInput, Change, Changes, DishInput, EaterInput, SetPin, Vessel, Weigh
+from yantai.work.batches.inputs import (
+    BatchInput,
+    Change,
+    Changes,
+    DishInput,
+    EaterInput,
+    SetPin,
+    SetSteps,
+    Vessel,
+    Weigh,
+)
 from yantai.work.batches.make import create_batch
 from yantai.work.batches.views import PlanView
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import AtHandInput, ClientInput, DayExtraInput, DayInput, TargetInput
 from yantai.work.common.who import Sent, SignedIn
+from yantai.work.cook.day import save_day
+from yantai.work.cook.inputs import CookDayInput, KitchenInput, KitchenItemInput, KitchenPersonInput, PresenceInput
+from yantai.work.cook.kitchens import save_kitchen
+from yantai.work.cook.order import read_cooking
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
 from yantai.work.pantry.inputs import FoodInput, LabelInput, PackInput
@@ -155,6 +170,21 @@ def full_kitchen() -> SignedIn:
     put_in(database(), who, LotsInput(lots=[LotInput(food_id=food.id, grams=500, place=Keeping.CUPBOARD)]), NOW)
     answer_staple(database(), who, food.id, StapleInput(is_always_there=True), NOW)
     start_pairing(database(), who, PairingInput(helper="Ravi", address="https://192.0.2.7:8765"), "", NOW)
+    cooked_in = save_kitchen(
+        database(),
+        who,
+        KitchenInput(
+            name="Galley",
+            items=[KitchenItemInput(kind=Kind.HOB, name="Hob", places=4)],
+            people=[KitchenPersonInput(name="Ada")],
+        ),
+        None,
+    )
+    there = PresenceInput(person_id=cooked_in.people[0].id, start_min=540, end_min=900)
+    save_day(database(), who, plan.batch.id, CookDayInput(kitchen_id=cooked_in.id, start_min=540, there=[there]))
+    steps = [StepInput(text="Roast it.", hands_on_min=5)]
+    plan = apply(who, plan, SetSteps(component_id=plan.components[1].id, steps=steps))
+    read_cooking(database(), who, plan.batch.id)
     trip = start(database(), who, TripInput(batches=[plan.batch.id]), NOW)
     by_hand = TripEntryInput(item=uuid.uuid4(), event=TripEvent.ADDED, text="kitchen roll")
     note(database(), who, trip.id, by_hand, NOW)

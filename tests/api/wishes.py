@@ -63,6 +63,20 @@ class EveryWish(ApiCase):
         def document() -> str:
             return _text(export_batch(database(), self.who, self.batch.batch.id))
 
+        kitchen = {
+            "name": "Galley",
+            "items": [{"kind": "hob", "name": "Hob", "places": 2}],
+            "people": [{"name": "Ada"}],
+        }
+
+        def made_kitchen() -> dict[str, Any]:
+            return dict(self.send("POST", "/kitchens", kitchen, status=201))
+
+        def cook_day() -> dict[str, Any]:
+            made = made_kitchen()
+            there = {"person_id": made["people"][0]["id"], "start_min": 540, "end_min": 900}
+            return {"kitchen_id": made["id"], "start_min": 540, "there": [there]}
+
         def lot() -> str:
             sent = {"lots": [{"food_id": food_id(CHICKEN), "grams": 900, "place": "fridge"}]}
             change = self.send("POST", "/house/lots", sent, status=201)
@@ -138,6 +152,10 @@ class EveryWish(ApiCase):
             "plan_anew": lambda: Wish("POST", f"{batch}/anew?version={version()}"),
             "take_recipe": lambda: Wish("POST", f"{batch}/recipe?version={version()}"),
             "take_foods": lambda: Wish("POST", f"{batch}/foods?version={version()}"),
+            "add_kitchen": lambda: Wish("POST", "/kitchens", kitchen, {**kitchen, "name": "Else"}),
+            "change_kitchen": lambda: Wish("PUT", f"/kitchens/{made_kitchen()['id']}", {**kitchen, "version": 1}),
+            "put_kitchen_away": lambda: Wish("PUT", f"/kitchens/{made_kitchen()['id']}/put-away?away=true"),
+            "set_cook_day": lambda: Wish("PUT", f"{batch}/cooking/day", cook_day()),
             "put_in_house": lambda: Wish(
                 "POST", "/house/lots", {"lots": [{"food_id": food_id(CHICKEN), "grams": 500, "place": "fridge"}]},
                 {"lots": [{"food_id": food_id(CHICKEN), "grams": 600, "place": "fridge"}]},

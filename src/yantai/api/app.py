@@ -22,13 +22,26 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from yantai.api import problems
 from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
 from yantai.api.events import BatchEvents
-from yantai.api.routes import accounts, batches, clients, kitchen, learn, pantry, plan, recipes, shop, surveys, today
+from yantai.api.routes import (
+    accounts,
+    batches,
+    clients,
+    cook,
+    kitchen,
+    learn,
+    pantry,
+    plan,
+    recipes,
+    shop,
+    surveys,
+    today,
+)
 from yantai.logs import get_logger
 from yantai.settings import Settings
 from yantai.store.database import Database
 
 log = get_logger(__name__)
-ROOMS = (accounts, kitchen, pantry, clients, recipes, surveys, batches, plan, shop, learn, today)
+ROOMS = (accounts, kitchen, pantry, clients, recipes, surveys, batches, plan, shop, cook, learn, today)
 PREFIX = "/api/v1"
 WEB = Path(__file__).resolve().parents[1] / "web"
 """The built front end, which is part of the package."""

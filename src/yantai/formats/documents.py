@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from yantai.core.schedule.steps import Growth
+
 
 class BadFile(ValueError):
     """A file that cannot be used; `location` says where ("line 3", "recipeIngredient")."""
@@ -24,6 +26,12 @@ class StepDocument:
     temperature_c: float | None = None
     equipment: str = ""
     lead_min: float | None = None
+    every_min: float | None = None
+    growth: Growth | None = None
+    load_g: float | None = None
+    lead_most_min: float | None = None
+    core_c: float | None = None
+    done_when: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -53,6 +53,7 @@ from yantai.work.batches.inputs import (
     SetPoured,
     SetRaw,
     SetSchool,
+    SetSteps,
     SetTarget,
     SharePot,
     SplitPot,
@@ -69,7 +70,7 @@ from yantai.work.batches.reading import read_plan
 from yantai.work.batches.views import PlanView
 from yantai.work.common.who import SignedIn
 from yantai.work.pantry.reference import reference_id
-from yantai.work.recipes.inputs import ComponentInput
+from yantai.work.recipes.inputs import ComponentInput, StepInput
 
 OIL = reference_id("olive-oil")
 
@@ -228,6 +229,13 @@ CASES |= {
     ),
     SetAside: Case(
         make=lambda plan: SetAside(component_id=plan.components[2].id, aside=True), words="Sauce: out of the day's plan"
+    ),
+    SetSteps: Case(
+        make=lambda plan: SetSteps(
+            component_id=plan.components[0].id,
+            steps=[StepInput(text="Roast it.", unattended_min=25, temperature_c=200, equipment="oven")],
+        ),
+        words="Chicken: 1 step",
     ),
     AddDish: Case(make=second_dish, words="Bowls to go added as a dish"),
     SetDish: Case(

@@ -39,14 +39,15 @@ def core_temperature(foods: Iterable[tuple[str, str, str]], celsius: Mapping[str
     >>> core_temperature([("Ground turkey", "poultry", "raw"), ("Onion", "vegetables", "raw")], {"poultry": 74})
     'Cook to 74 °C in the thickest part (poultry). Local rules prevail.'
     """
-    kinds = {_kind(name, group) for name, group, state in foods if state in ("raw", "frozen")} - {None}
+    kinds = {core_kind(name, group) for name, group, state in foods if state in ("raw", "frozen")} - {None}
     if not kinds:
         return None
     hottest = max((kind for kind in kinds if kind is not None), key=lambda kind: (celsius[kind], kind))
     return f"Cook to {heat(celsius[hottest])} in the thickest part ({WORDS[hottest]}). Local rules prevail."
 
 
-def _kind(name: str, group: str) -> str | None:
+def core_kind(name: str, group: str) -> str | None:
+    """Which of `WORDS` a raw food is, by its name and group; None for what needs no core temperature."""
     kind = _GROUPS.get(group)
     if kind == "whole cuts" and any(word in name.casefold() for word in _MINCED):
         return "minced meat"

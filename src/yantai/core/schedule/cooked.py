@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 
 from yantai.core.schedule.day import Link, Need, Skill, Task, Touch
@@ -89,6 +89,14 @@ class Work:
     planned: tuple[Planned, ...]
     links: tuple[Link, ...]
     impossible: tuple[str, ...]
+
+    @property
+    def alike(self) -> tuple[tuple[str, ...], ...]:
+        """Tasks that are the same but for their number: the rounds of a step."""
+        rounds: dict[tuple[str, str], list[str]] = {}
+        for one in self.planned:
+            rounds.setdefault((one.component, one.step.key), []).append(one.task.key)
+        return tuple(tuple(keys) for keys in rounds.values() if len(keys) > 1)
 
 
 def work_of(components: Sequence[Cooked], items: Sequence[Item], *, share_oven: bool) -> Work:
@@ -227,10 +235,17 @@ def _on_equipment(
     stated_c = step.temperature_c
     real_c = shared.get(stated_c, stated_c) if stated_c is not None and step.on is Kind.OVEN else stated_c
     assumed = list(where.assumed)
-    per_round = 1 / len(rounds) if step.growing is Growth.AMOUNT else 1.0
     growth = Growth.FIXED if step.growing is Growth.LOAD else step.growing
-    unattended = grown(step.unattended_min, growth, component.factor * per_round)
-    hands = grown(step.hands_min, growth, component.factor * per_round)
+    share = 1.0
+    if step.growing is Growth.AMOUNT:
+        share = component.factor / len(rounds)
+    elif step.growth is None and step.hands_min >= HANDS_SHARE * (step.hands_min + step.unattended_min):
+        # Somebody stood at it for these minutes, however many pans the amount of the recipe took.
+        share = 1 / len(_rounds(replace(component, raw_g=component.written_g, pieces=None), step, where))
+    unattended, hands = step.unattended_min * share, step.hands_min * share
+    if growth is Growth.MILD:
+        unattended = grown(unattended, growth, component.factor)
+        hands = grown(hands, growth, component.factor)
     if stated_c is not None and real_c is not None and real_c != stated_c:
         unattended = at_temperature(unattended, stated_c, real_c)
         assumed.append(f"at {heat(real_c)} instead of {heat(stated_c)}, so about {ceil(unattended)} min")
@@ -336,7 +351,7 @@ def _in_oven(component: Cooked, step: Step, items: Sequence[Item]) -> _Where:
         raise _NotHere(_lacks(component, step, Kind.OVEN, items))
     options = tuple((f"{item.key}/{number}", 1) for item in ovens for number in range(1, item.count + 1))
     trays = [load for item in of_kind(items, Kind.TRAY, Kind.TIN) if (load := item.load_g(component.fare))]
-    shelves = [load / item.places for item in ovens if (load := item.load_g(component.fare))]
+    shelves = [load for item in ovens if (load := item.load_g(component.fare))]
     loads = trays or shelves
     return _Where(
         name=ovens[0].name if len(ovens) == 1 else "oven",
@@ -411,6 +426,10 @@ def _lacks(component: Cooked, step: Step, kind: Kind, items: Sequence[Item]) -> 
     )
 
 
+_BY_PIECE = (Kind.OVEN, Kind.GRILL, Kind.AIR_FRYER, Kind.PAN, Kind.MICROWAVE)
+"""Where pieces are cooked as pieces."""
+
+
 def _rounds(component: Cooked, step: Step, where: _Where) -> list[Round]:
     """Equal rounds of what fits at once; pieces stay whole."""
     load = component.pan_g or step.load_g or where.load_g
@@ -418,7 +437,7 @@ def _rounds(component: Cooked, step: Step, where: _Where) -> list[Round]:
         load = min(step.load_g, where.load_g) if step.growing is not Growth.LOAD else step.load_g
     if load is None or (step.growing is Growth.AMOUNT and component.pan_g is None):
         return [_whole(component)]
-    if component.pieces:
+    if component.pieces and step.on in _BY_PIECE:
         piece = component.raw_g / component.pieces
         at_once = int(load / piece + 1e-9)
         if at_once < 1:

@@ -191,6 +191,7 @@ class Day:
             as it can be.
         now: nothing that has not begun yet begins before this minute.
         holds: what is not to move, by task.
+        alike: tasks that are the same but for their number; they are begun in its order.
     """
 
     tasks: tuple[Task, ...]
@@ -202,6 +203,7 @@ class Day:
     ready_by: int | None = None
     now: int | None = None
     holds: Mapping[str, Hold] = field(default_factory=dict)
+    alike: tuple[tuple[str, ...], ...] = ()
 
     def __post_init__(self) -> None:
         if len(self.tasks) > MOST_TASKS:

@@ -12,6 +12,10 @@ OVEN_HEATS_MIN = 15
 """Minutes from cold to hot, where nobody said how long an oven takes."""
 
 
+FULL_G_PER_L = 750.0
+"""A pot is comfortably full with so much in it [g for each litre it holds]."""
+
+
 class Kind(StrEnum):
     """Kinds of equipment; the words of reference/data/equipment.csv."""
 
@@ -73,6 +77,8 @@ class Fare(StrEnum):
     MEAT = "meat"
     VEGETABLES = "vegetables"
     GRAIN = "grain"
+    WHOLE = "whole"
+    """All that is in the pot, water with it: what fits follows from its volume."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,7 +105,15 @@ class Item:
     most_c: float | None = None
 
     def load_g(self, fare: Fare) -> float | None:
-        """How much of a fare goes into one [g], None where nobody knows."""
+        """How much of a fare goes into one [g], None where nobody knows.
+
+        >>> Item(key="p", kind=Kind.POT, name="Pot", capacity_l=5).load_g(Fare.WHOLE)
+        3750.0
+        """
+        if fare is Fare.WHOLE:
+            if self.capacity_l is not None and self.kind is not Kind.OVEN:
+                return self.capacity_l * FULL_G_PER_L
+            return max((load for _, load in self.loads_g), default=None)
         return dict(self.loads_g).get(fare)
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from yantai.core.schedule.day import Day, Task
@@ -59,6 +59,16 @@ class Order:
     def is_shortest(self) -> bool:
         """Whether it is proven that no order is shorter."""
         return self.spare == 0
+
+
+def in_turn(day: Day, placed: Iterable[Placed]) -> tuple[Placed, ...]:
+    """The same order, in which tasks that are alike are begun by their number; what has begun keeps its own."""
+    at = {one.task: one for one in placed}
+    for keys in day.alike:
+        free = [key for key in keys if key not in day.holds]
+        for key, one in zip(free, sorted((at[key] for key in free), key=lambda each: each.start), strict=True):
+            at[key] = replace(one, task=key)
+    return tuple(sorted(at.values(), key=lambda one: (one.start, one.end, one.task)))
 
 
 def ready_at(day: Day, ends: Mapping[str, int]) -> int:

@@ -294,7 +294,8 @@ def _heated(name: str, method: str, lines: Sequence[Ingredient], rows: Sequence[
         for line in eaten
         if line.purchased_g >= LEAST_SHARE * total and (row := time_row(line, method, rows)) is not None
     ]
-    says = f"{_METHOD_SAID.get(method, method.capitalize())} {name}"
+    verb = _METHOD_SAID.get(method, method.capitalize())
+    says = name if name.casefold().startswith(verb.casefold()) else f"{verb} {name}"
     if not found:
         return _usual(says, method, rows)
     row = max(found, key=lambda each: each.minutes)

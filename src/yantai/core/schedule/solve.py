@@ -14,7 +14,7 @@ from ortools.sat.python import cp_model
 from yantai.core.errors import CoreError
 from yantai.core.schedule.day import Day, Hold, obstacles
 from yantai.core.schedule.model import Expression, Model, Variable
-from yantai.core.schedule.order import Hands, Order, Placed, is_begun, ready_at, waiting_of
+from yantai.core.schedule.order import Hands, Order, Placed, in_turn, is_begun, ready_at, waiting_of
 from yantai.core.schedule.rule import first_placed
 
 EFFORT = 0.2
@@ -205,7 +205,7 @@ def _placed(model: Model, solved: cp_model.CpSolver) -> tuple[Placed, ...]:
         )
         for task in model.day.tasks
     ]
-    return tuple(sorted(placed, key=lambda one: (one.start, one.end, one.task)))
+    return in_turn(model.day, placed)
 
 
 def _order(model: Model, placed: tuple[Placed, ...], bound: int, follows: Order | None) -> Order:

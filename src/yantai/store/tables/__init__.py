@@ -14,6 +14,7 @@ from yantai.store.tables.batches import (
     Weighing,
 )
 from yantai.store.tables.clients import AtHand, Client, Day, DayExtra, Target, TargetRecord
+from yantai.store.tables.cooking import CookDay, CookOrder, Kitchen, KitchenItem, KitchenPerson, Presence
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
@@ -38,6 +39,8 @@ __all__ = [
     "Command",
     "Component",
     "ContainerClass",
+    "CookDay",
+    "CookOrder",
     "Day",
     "DayExtra",
     "Dish",
@@ -46,6 +49,9 @@ __all__ = [
     "FoodWord",
     "HasFigures",
     "KeptAnswer",
+    "Kitchen",
+    "KitchenItem",
+    "KitchenPerson",
     "Line",
     "LoginSession",
     "Lot",
@@ -56,6 +62,7 @@ __all__ = [
     "Pairing",
     "Part",
     "Pin",
+    "Presence",
     "PriceSeen",
     "RawCookedPair",
     "Receipt",

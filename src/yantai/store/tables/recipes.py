@@ -16,6 +16,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from yantai.core.cooking.components import Role
 from yantai.core.cooking.liquids import Lid
 from yantai.core.planning.portioning import Place, Portioning, School
+from yantai.core.schedule.steps import Growth
 from yantai.store.tables.base import Owned, carried, one_of, owned_table_args, portioning_columns, share, within, word
 
 
@@ -41,25 +42,47 @@ class Recipe(Owned):
         primaryjoin="Recipe.id == Component.recipe_id",
     )
     steps: Mapped[list[Step]] = relationship(
-        lazy="raise", order_by="Step.position", cascade="all, delete-orphan", passive_deletes=True
+        lazy="raise",
+        order_by="Step.position",
+        cascade="all, delete-orphan",
+        passive_deletes=True,
+        foreign_keys="Step.recipe_id",
+        primaryjoin="Recipe.id == Step.recipe_id",
     )
 
 
 class Step(Owned):
-    """A step of a recipe: what to do, how long with and without hands, how hot, on what, how long ahead."""
+    """A step of a component, or of a recipe as a whole: what to do, how long with and without hands, how hot, on what.
+
+    `lead_min` and `lead_most_min` say how long before the next step it begins; `after` are the steps of the same
+    component that it waits for, None for the one before it.
+    """
 
     __tablename__ = "step"
-    __table_args__ = owned_table_args(within("recipe_id", "recipe"))
+    __table_args__ = owned_table_args(
+        within("recipe_id", "recipe"),
+        within("component_id", "component"),
+        CheckConstraint("recipe_id IS NOT NULL OR component_id IS NOT NULL", name="of"),
+        CheckConstraint("lead_min <= lead_most_min", name="lead"),
+        one_of("growth", Growth),
+    )
 
-    recipe_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    recipe_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
+    component_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
     position: Mapped[int]
-    component: Mapped[str]
     text: Mapped[str]
     hands_on_min: Mapped[float | None]
     unattended_min: Mapped[float | None]
+    every_min: Mapped[float | None]
     temperature_c: Mapped[float | None]
     equipment: Mapped[str]
+    growth: Mapped[Growth | None] = word(Growth)
+    load_g: Mapped[float | None]
     lead_min: Mapped[float | None]
+    lead_most_min: Mapped[float | None]
+    core_c: Mapped[float | None]
+    done_when: Mapped[str] = mapped_column(server_default="")
+    after: Mapped[list[str] | None]
 
 
 class Component(Owned):
@@ -113,6 +136,14 @@ class Component(Owned):
         passive_deletes=True,
         foreign_keys="Line.component_id",
         primaryjoin="Component.id == Line.component_id",
+    )
+    steps: Mapped[list[Step]] = relationship(
+        lazy="raise",
+        order_by="Step.position",
+        cascade="all, delete-orphan",
+        passive_deletes=True,
+        foreign_keys="Step.component_id",
+        primaryjoin="Component.id == Step.component_id",
     )
 
 

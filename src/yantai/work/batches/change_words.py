@@ -44,6 +44,7 @@ from yantai.work.batches.inputs import (
     SetPoured,
     SetRaw,
     SetSchool,
+    SetSteps,
     SetTarget,
     SharePot,
     SplitPot,
@@ -147,6 +148,9 @@ def _told(change: Change, before: Any, named: Mapping[str, str]) -> str:
             return _line(change, before, named)
         case SetComponent():
             return f"{change.component.name} in its place"
+        case SetSteps():
+            count = len(change.steps)
+            return f"{count} {'step' if count == 1 else 'steps'}" if count else "steps as proposed"
         case MoveRow():
             return f"cooked with {named.get(str(change.to_batch_id), 'another batch')}"
         case TakeRow():

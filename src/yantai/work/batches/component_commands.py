@@ -32,6 +32,7 @@ from yantai.work.batches.inputs import (
     SetPoured,
     SetRaw,
     SetSchool,
+    SetSteps,
     Vessel,
     Weigh,
     Withdraw,
@@ -39,8 +40,10 @@ from yantai.work.batches.inputs import (
 from yantai.work.batches.loading import Loaded
 from yantai.work.batches.sharing import dishes_of
 from yantai.work.batches.views import WeighingView
-from yantai.work.common.errors import Doubtful, Fault, Invalid, Mend, located
-from yantai.work.recipes.inputs import ComponentInput, LineInput
+from yantai.work.common.errors import Collector, Doubtful, Fault, Invalid, Mend, located
+from yantai.work.recipes.checks import check_step
+from yantai.work.recipes.inputs import ComponentInput, LineInput, StepInput
+from yantai.work.recipes.steps import step_inputs, step_rows
 
 
 def set_school(desk: Desk, change: SetSchool) -> list[Change]:
@@ -411,7 +414,30 @@ def set_component(desk: Desk, change: SetComponent) -> list[Change]:
         )
         for position, (line_id, line) in enumerate(zip(change.line_ids, replacement.lines, strict=True))
     ]
+    component.steps = _steps(desk, component, change.steps)
     return [before]
+
+
+def set_steps(desk: Desk, change: SetSteps) -> list[Change]:
+    """Say how a component is made."""
+    component = desk.component(change.component_id)
+    faults, known = Collector(), {step.id for step in change.steps if step.id is not None}
+    for index, step in enumerate(change.steps):
+        check_step(faults, f"{desk.pointer}/steps/{index}", step, known)
+    faults.check()
+    before = SetSteps(component_id=component.id, steps=step_inputs(component.steps))
+    component.steps = _steps(desk, component, change.steps)
+    return [before]
+
+
+def _steps(desk: Desk, component: tables.Component, steps: Sequence[StepInput]) -> list[tables.Step]:
+    """Rows of steps, by the ids that they are sent with: a log that is replayed makes the same ones."""
+    known = {step.id: step for step in component.steps}
+    named = [
+        step if step.id is not None else step.model_copy(update={"id": desk.new_id(f"step/{component.id}/{number}")})
+        for number, step in enumerate(steps)
+    ]
+    return step_rows(desk.who, named, {component.id: component.name}, known)
 
 
 def parts_of(loaded: Loaded, component: tables.Component) -> list[tables.Part]:
@@ -455,6 +481,7 @@ def component_change(
                 for line in component.lines
             ],
         ),
+        steps=step_inputs(component.steps),
         line_ids=[line.id or uuid.uuid4() for line in component.lines],
         recipe_component_id=recipe_component_id or component.recipe_component_id,
     )

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from yantai.store import tables
 from yantai.work.common.who import SignedIn
 from yantai.work.recipes.larder import Larder
+from yantai.work.recipes.steps import copied_steps
 from yantai.work.recipes.written import LineLike
 
 
@@ -36,7 +37,7 @@ def copy_recipe(
     their ingredients take the place of the line, each with the yield it has there.
     """
     larder = Larder.read(session, recipe.components)
-    components, parts = [], []
+    components, parts, steps = [], [], _steps_by_pot(larder, recipe)
     for component in recipe.components:
         if not component.served:
             continue
@@ -44,6 +45,7 @@ def copy_recipe(
         copied.id = new_id(f"component/{component.id}")
         for line in copied.lines:
             line.id = new_id(f"line/{component.id}/{line.position}")
+        copied.steps = copied_steps(who, steps[component.id], new_id)
         components.append(copied)
         parts.append(
             tables.Part(
@@ -66,6 +68,25 @@ def copy_recipe(
         parts=parts,
     )
     return CopiedDish(dish=dish, components=components)
+
+
+def _steps_by_pot(larder: Larder, recipe: tables.Recipe) -> dict[uuid.UUID, list[tables.Step]]:
+    """The steps of a recipe by the pot that a batch has for them.
+
+    What is cooked only to go into others is done for the first pot that it goes into; what is of the whole recipe, for
+    the last one.
+    """
+    served = [component for component in recipe.components if component.served]
+    owners = {component.id: component.id for component in served}
+    for component in served:
+        for _, unfolded in larder.unfold(component):
+            if isinstance(unfolded.owner.key, uuid.UUID):
+                owners.setdefault(unfolded.owner.key, component.id)
+    found: dict[uuid.UUID, list[tables.Step]] = {component.id: [] for component in served}
+    for step in recipe.steps:
+        owner = owners.get(step.component_id) if step.component_id is not None else None
+        found[owner or served[-1].id].append(step)
+    return found
 
 
 def copied_component(larder: Larder, who: SignedIn, component: tables.Component) -> tables.Component:
@@ -92,6 +113,7 @@ def copied_component(larder: Larder, who: SignedIn, component: tables.Component)
         raw_fixed=False,
         recipe_component_id=component.id,
         lines=_copied_lines(larder, who, component),
+        steps=copied_steps(who, component.steps, lambda _: uuid.uuid4()),
     )
 
 
@@ -110,6 +132,7 @@ def own_copy(who: SignedIn, component: tables.Component, new_id: Callable[[str],
         )
         for number, line in enumerate(component.lines)
     ]
+    copy.steps = copied_steps(who, component.steps, new_id)
     return copy
 
 

@@ -45,6 +45,7 @@ from yantai.work.batches.sharing import dishes_of, why_not_shared
 from yantai.work.common.errors import Invalid, Missing, located
 from yantai.work.recipes.larder import Larder
 from yantai.work.recipes.recipes import load_recipe
+from yantai.work.recipes.steps import copied_steps
 
 
 def add_dish(desk: Desk, change: AddDish) -> list[Change]:
@@ -159,6 +160,7 @@ def _from_recipe(desk: Desk, key: uuid.UUID | None) -> tuple[tables.Component, P
     component.id, component.position = desk.new_id("component"), _last(desk.batch.components)
     for line in component.lines:
         line.id = desk.new_id(f"line/{line.position}")
+    component.steps = copied_steps(desk.who, original.steps, desk.new_id)
     desk.batch.components.append(component)
     desk.session.flush()
     return component, replace(original.portioning, group=None), share_g

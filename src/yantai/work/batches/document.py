@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-
 from yantai.formats.plan_document import DocumentStep, PlanDocument
 from yantai.formats.plan_export import Eater, Told, plan_document
 from yantai.store import tables
 from yantai.work.batches import plans
 
 
-def batch_document(computed: plans.Computed, steps: Iterable[tables.Step]) -> PlanDocument:
-    """The plan document of a batch, with the steps of its recipes."""
+def batch_document(computed: plans.Computed) -> PlanDocument:
+    """The plan document of a batch, with the steps of its components."""
     batch, larder = computed.loaded.batch, computed.loaded.larder
     return plan_document(
         batch.name,
@@ -46,13 +44,13 @@ def batch_document(computed: plans.Computed, steps: Iterable[tables.Step]) -> Pl
         budget=batch.budget,
         sharing=batch.sharing,
         leftover=batch.leftover,
-        steps=[_step(step, {component.name: str(component.id) for component in computed.components}) for step in steps],
+        steps=[_step(step) for component in computed.components for step in component.steps],
     )
 
 
-def _step(step: tables.Step, keys: Mapping[str, str]) -> DocumentStep:
+def _step(step: tables.Step) -> DocumentStep:
     return DocumentStep(
-        component=keys.get(step.component),
+        component=str(step.component_id),
         text=step.text,
         hands_on_min=step.hands_on_min,
         unattended_min=step.unattended_min,

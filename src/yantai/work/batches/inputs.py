@@ -19,6 +19,7 @@ from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import Bound, CellGrams, EachWeighing, Number, Range, Text, TypedName, Weight, Whole
 from yantai.work.recipes.inputs import (
     ComponentInput,
+    StepInput,
 )
 
 STEP_G = Range(0.1, 100, "g")
@@ -202,14 +203,23 @@ class SetLine(Payload):
 class SetComponent(Payload):
     """Put another component in the place of one of this batch: that of another recipe, or the one it was before.
 
-    `line_ids` are the ids its lines get, so that changes of them can be undone across this one.
+    `line_ids` are the ids its lines get, so that changes of them can be undone across this one. `steps` come with it.
     """
 
     kind: Literal["component"] = "component"
     component_id: uuid.UUID
     component: ComponentInput
+    steps: list[StepInput] = Field(default_factory=list)
     line_ids: list[uuid.UUID]
     recipe_component_id: uuid.UUID | None
+
+
+class SetSteps(Payload):
+    """Say how a component of this batch is made, step by step; none, and general times are proposed again."""
+
+    kind: Literal["steps"] = "steps"
+    component_id: uuid.UUID
+    steps: Annotated[list[StepInput], Field(max_length=100)]
 
 
 class MoveRow(Payload):
@@ -483,6 +493,7 @@ Change = Annotated[
     | Withdraw
     | SetLine
     | SetComponent
+    | SetSteps
     | MoveRow
     | TakeRow
     | AddSide

@@ -101,16 +101,18 @@ class Loaded:
 
 
 def batch_query() -> Select[tables.Batch]:
-    """Batches with components, lines, foods, dishes, parts, rows, clients and pins."""
+    """Batches with components, lines, steps, foods, dishes, parts, rows, clients and pins."""
     batch, component, row, dish = tables.Batch, tables.Component, tables.ContainerClass, tables.Dish
     part = tables.Part
     lines = selectinload(batch.components).selectinload(component.lines)
+    steps = selectinload(batch.components).selectinload(component.steps)
     here = batch.dishes.and_(dish.removed.is_(False))
     # Containers of a dish that is out of the batch are out with it, and come back as they were.
     of_dishes = row.dish_id.in_(select(dish.id).where(dish.removed.is_(False)))
     rows = batch.classes.and_(row.removed.is_(False), of_dishes)
     return select(batch).options(
         lines,
+        steps,
         selectinload(here).joinedload(dish.recipe),
         selectinload(here).selectinload(dish.parts.and_(part.removed.is_(False))),
         selectinload(rows).joinedload(row.client),

@@ -169,6 +169,7 @@ def add_side(desk: Desk, change: AddSide) -> list[Change]:
             poured_fat_g=0,
             served=True,
             dismissed={},
+            steps=[],
             lines=[
                 tables.Line(
                     id=desk.new_id("line"),

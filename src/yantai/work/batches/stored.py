@@ -124,7 +124,7 @@ def keep(session: Session, computed: plans.Computed, shown: PlanView) -> None:
         "basis": _from_state(computed.loaded.basis),
         "engine": ENGINE,
         "view": _VIEW.to_text(shown),
-        "document": _DOCUMENT.to_text(batch_document(computed, _steps(session, batch))),
+        "document": _DOCUMENT.to_text(batch_document(computed)),
         "brief": _BRIEF.to_text(_brief(shown)),
     }
     session.flush()
@@ -184,13 +184,6 @@ def _with_new_nutrients(kept: Any) -> Any:
         new = [nutrient.value for nutrient in NUTRIENTS if nutrient.value not in known]
         known |= {**dict.fromkeys(new, 0.0), "at_least": sorted({*known["at_least"], *new})}
     return known
-
-
-def _steps(session: Session, batch: tables.Batch) -> Sequence[tables.Step]:
-    step = tables.Step
-    dish = tables.Dish
-    query = select(step).join(dish, dish.recipe_id == step.recipe_id).where(dish.batch_id == batch.id)
-    return session.scalars(query.where(dish.removed.is_(False)).order_by(dish.position, step.position)).all()
 
 
 def _brief(shown: PlanView) -> BatchBrief:

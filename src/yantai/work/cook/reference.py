@@ -67,6 +67,9 @@ def usual_times() -> Times:
     )
 
 
+_HEATED = ("oven", "grill", "air-fryer")
+
+
 @cache
 def catalogue() -> tuple[tuple[Item, str], ...]:
     """Usual equipment with a note on each."""
@@ -78,10 +81,19 @@ def catalogue() -> tuple[tuple[Item, str], ...]:
                 name=row["key"].replace("-", " "),
                 places=int(row["shelves_rings"] or 1),
                 capacity_l=_number(row["capacity_l"]),
-                loads_g=tuple((fare, float(row[f"load_g_{fare}"])) for fare in Fare if row[f"load_g_{fare}"]),
-                most_c=_number(row["temp_max_c"]),
+                loads_g=tuple(
+                    (fare, float(row[f"load_g_{fare}"]) / _shelves(row))
+                    for fare in (Fare.MEAT, Fare.VEGETABLES, Fare.GRAIN)
+                    if row[f"load_g_{fare}"]
+                ),
+                most_c=_number(row["temp_max_c"]) if row["kind"] in _HEATED else None,
             ),
             row["note"],
         )
         for row in _rows("equipment.csv")
     )
+
+
+def _shelves(row: dict[str, str]) -> int:
+    """The table states what goes into a full oven; ours is what goes on a shelf."""
+    return int(row["shelves_rings"]) if row["kind"] == "oven" else 1

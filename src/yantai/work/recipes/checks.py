@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Collection
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session, aliased
@@ -72,8 +73,9 @@ def check_recipe(session: Session, payload: RecipeInput) -> str:
         if not faults.faults:
             with faults.located(pointer):
                 larder.component(component)
+    known = {step.id for step in payload.steps if step.id is not None}
     for index, step in enumerate(payload.steps):
-        _check_step(faults, f"/steps/{index}", step)
+        check_step(faults, f"/steps/{index}", step, known)
     _check_groups(faults, payload)
     if payload.components and not any(component.served for component in payload.components):
         faults.add("/components", "every component only goes into others; let at least one go into containers")
@@ -99,9 +101,14 @@ def _check_groups(faults: Collector, payload: RecipeInput) -> None:
             )
 
 
-def _check_step(faults: Collector, pointer: str, step: StepInput) -> None:
+def check_step(faults: Collector, pointer: str, step: StepInput, known: Collection[uuid.UUID]) -> None:
+    """A step says what to do, in minutes that can be, and waits for steps that are `known`."""
     faults.text(f"{pointer}/text", step.text, what="what to do in this step", longest=2000)
     faults.ranges(pointer, step)
+    if step.lead_most_min is not None and (step.lead_min is None or step.lead_min > step.lead_most_min):
+        faults.add(f"{pointer}/lead_most_min", "the most is not less than the least it begins ahead; swap them")
+    if step.after is not None and not set(step.after) <= set(known):
+        faults.add(f"{pointer}/after", "it waits for a step that is not there any more; choose again")
 
 
 def _check_limits(faults: Collector, pointer: str, component: ComponentInput) -> None:

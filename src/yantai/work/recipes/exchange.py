@@ -16,6 +16,7 @@ from yantai.store.database import Database
 from yantai.work.common.who import SignedIn
 from yantai.work.recipes.larder import Larder
 from yantai.work.recipes.recipes import load_recipe
+from yantai.work.recipes.steps import step_values
 
 
 def export_jsonld(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> str:
@@ -31,6 +32,7 @@ def export_csv(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> str:
 def _exported(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> RecipeDocument:
     with database.reading(who.workspace_id) as session:
         recipe = load_recipe(session, recipe_id)
+        names: dict[uuid.UUID | None, str] = {component.id: component.name for component in recipe.components}
         larder = Larder.read(session, recipe.components)
         lines = []
         for component in recipe.components:
@@ -56,15 +58,6 @@ def _exported(database: Database, who: SignedIn, recipe_id: uuid.UUID) -> Recipe
                 ComponentDocument(name=one.name, role=one.role, method=one.method) for one in recipe.components
             ),
             steps=tuple(
-                StepDocument(
-                    text=step.text,
-                    component=step.component,
-                    hands_on_min=step.hands_on_min,
-                    unattended_min=step.unattended_min,
-                    temperature_c=step.temperature_c,
-                    equipment=step.equipment,
-                    lead_min=step.lead_min,
-                )
-                for step in recipe.steps
+                StepDocument(component=names.get(step.component_id, ""), **step_values(step)) for step in recipe.steps
             ),
         )

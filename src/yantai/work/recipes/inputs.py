@@ -14,6 +14,7 @@ from yantai.core.foods.edible import MAXIMUM_REFUSE_SHARE
 from yantai.core.planning.dishes import TUB_RANGE_ML
 from yantai.core.planning.portioning import Place, Portioning, School
 from yantai.core.portions.problem import MAXIMUM_CELL_G
+from yantai.core.schedule.steps import Growth
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import FileText, Note, Number, Range, Text, Weight, Whole
 
@@ -106,15 +107,30 @@ class ComponentInput(Payload):
 
 
 class StepInput(Payload):
-    """A step: minutes with hands and without, oven temperature [°C], equipment, minutes ahead it must begin."""
+    """A step: minutes with hands and without, oven temperature [°C], equipment, minutes ahead it must begin.
 
+    It is of the component of `component_id`, or of the one called `component`; of neither, and it is of the whole
+    recipe. It wants a look at least `every_min`, `growth` says how its minutes grow with the amount (None is not said),
+    `load_g` how much goes on at once. It begins `lead_min` to `lead_most_min` before the next one; it is done at
+    `core_c` inside, or `done_when` it looks so. `after` are the steps that it waits for, None for the one before it.
+    """
+
+    id: uuid.UUID | None = None
     text: Note
-    component: Text = ""
+    component_id: uuid.UUID | None = None
+    component: Text | None = None
     hands_on_min: Annotated[Number | None, Range(0, 1440, "minutes", late=True)] = None
     unattended_min: Annotated[Number | None, Range(0, 2880, "minutes", late=True)] = None
     temperature_c: Annotated[Number | None, Range(-30, 500, "°C", late=True)] = None
+    every_min: Annotated[Number | None, Range(1, 1440, "minutes", late=True)] = None
     equipment: Text = ""
+    growth: Growth | None = None
+    load_g: Annotated[Weight | None, Range(1, 1_000_000, "g", late=True)] = None
     lead_min: Annotated[Number | None, Range(0, 10_080, "minutes", late=True)] = None
+    lead_most_min: Annotated[Number | None, Range(0, 10_080, "minutes", late=True)] = None
+    core_c: Annotated[Number | None, Range(0, 150, "°C", late=True)] = None
+    done_when: Note = ""
+    after: list[uuid.UUID] | None = None
 
 
 class RecipeInput(Payload):

@@ -35,7 +35,7 @@ from yantai.work.pantry.composition import food_brief
 from yantai.work.pantry.index import food_index, touch_foods
 from yantai.work.pantry.measures import read_measures
 from yantai.work.recipes.inputs import AnswerInput, IntakeInput
-from yantai.work.recipes.shown import step_view
+from yantai.work.recipes.steps import step_view
 from yantai.work.recipes.views import DisagreementView, FoodMatchView, IntakePart, IntakeView, ProposalView, WeightView
 
 MOST_LINES = 300

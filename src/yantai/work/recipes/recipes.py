@@ -18,12 +18,13 @@ from yantai.work.recipes.checks import (
     _used_elsewhere,
     check_recipe,
 )
-from yantai.work.recipes.inputs import ComponentInput, RecipeInput, StepInput
+from yantai.work.recipes.inputs import ComponentInput, RecipeInput
 from yantai.work.recipes.larder import Larder
 from yantai.work.recipes.shown import (
     left_behind,
     recipe_view,
 )
+from yantai.work.recipes.steps import step_rows
 from yantai.work.recipes.views import (
     PartBrief,
     RecipeBrief,
@@ -127,7 +128,8 @@ def store_recipe(
             f"{used[0]} is used in {used[1]}. Take it out there first, or keep it here.",
         )
     recipe.components = [_component(who, known, index, one) for index, one in enumerate(payload.components)]
-    recipe.steps = [_step(who, index, one) for index, one in enumerate(payload.steps)]
+    names = {component.id: component.name for component in recipe.components}
+    recipe.steps = step_rows(who, payload.steps, names, {step.id: step for step in recipe.steps})
     session.flush()
     session.expire_all()
     return load_recipe(session, recipe.id)
@@ -156,7 +158,8 @@ def load_recipe(session: Session, recipe_id: uuid.UUID, *, lock: bool = False) -
 def recipe_query() -> Select[tables.Recipe]:
     """Recipes with their components, lines and steps."""
     lines = selectinload(tables.Recipe.components).selectinload(tables.Component.lines)
-    return select(tables.Recipe).options(lines, selectinload(tables.Recipe.steps))
+    of_pots = selectinload(tables.Recipe.components).selectinload(tables.Component.steps)
+    return select(tables.Recipe).options(lines, of_pots, selectinload(tables.Recipe.steps))
 
 
 def saved_view(session: Session, recipe: tables.Recipe) -> RecipeView:
@@ -169,7 +172,7 @@ def _component(
 ) -> tables.Component:
     component = known.get(payload.id) if payload.id else None
     if component is None:
-        component = tables.Component(workspace_id=who.workspace_id, id=payload.id or uuid.uuid4())
+        component = tables.Component(workspace_id=who.workspace_id, id=payload.id or uuid.uuid4(), steps=[])
     component.position = position
     component.name = payload.name.strip()
     component.role = payload.role
@@ -209,17 +212,3 @@ def _component(
         for number, line in enumerate(payload.lines)
     ]
     return component
-
-
-def _step(who: SignedIn, position: int, step: StepInput) -> tables.Step:
-    return tables.Step(
-        workspace_id=who.workspace_id,
-        position=position,
-        component=step.component,
-        text=step.text.strip(),
-        hands_on_min=step.hands_on_min,
-        unattended_min=step.unattended_min,
-        temperature_c=step.temperature_c,
-        equipment=step.equipment.strip(),
-        lead_min=step.lead_min,
-    )

@@ -9,22 +9,20 @@ from dataclasses import asdict
 from sqlalchemy.orm import Session
 
 from yantai.core.cooking.mistakes import scaled_alone
-from yantai.core.cooking.steps import read_step
 from yantai.core.cooking.yields import YieldRange
 from yantai.core.errors import CoreError
 from yantai.core.foods.edible import edible_g, is_offered
 from yantai.core.foods.intake import still_says
 from yantai.core.foods.nutrients import NOTHING
-from yantai.core.speaking import heat
-from yantai.formats.documents import StepDocument
 from yantai.store import tables
 from yantai.work.common.errors import sentence
 from yantai.work.common.views import AmountsView, YieldView
 from yantai.work.pantry.composition import food_brief
 from yantai.work.pantry.views import EdibleView
 from yantai.work.recipes.findings import Bookshelf, books, component_findings
-from yantai.work.recipes.inputs import ComponentInput, RecipeInput, StepInput
+from yantai.work.recipes.inputs import ComponentInput, RecipeInput
 from yantai.work.recipes.larder import Larder
+from yantai.work.recipes.steps import steps_shown
 from yantai.work.recipes.views import (
     ComponentFigures,
     ComponentView,
@@ -33,7 +31,6 @@ from yantai.work.recipes.views import (
     MendView,
     RecipeView,
     SourceBrief,
-    StepView,
 )
 from yantai.work.recipes.written import LineLike
 
@@ -49,7 +46,6 @@ def recipe_view(
     """A recipe, stored or sent, with every figure; `left_behind` are components that did not scale with it."""
     shelf = Bookshelf.read(session, larder)
     components = [_component_view(larder, shelf, component, left_behind) for component in recipe.components]
-    steps = [step_view(step) for step in recipe.steps]
     return RecipeView(
         id=recipe_id,
         name=recipe.name,
@@ -58,25 +54,7 @@ def recipe_view(
         groups=recipe.groups,
         version=version,
         components=components,
-        steps=steps,
-    )
-
-
-def step_view(step: StepInput | tables.Step | StepDocument) -> StepView:
-    """A step as it is shown, with what is odd about it."""
-    apart = read_step(step.text).temperatures_apart
-    trouble = (
-        "" if apart is None else f"Two temperatures are stated: {heat(apart[0])} and {heat(apart[1])}. Which is it?"
-    )
-    return StepView(
-        text=step.text,
-        component=step.component,
-        hands_on_min=step.hands_on_min,
-        unattended_min=step.unattended_min,
-        temperature_c=step.temperature_c,
-        equipment=step.equipment,
-        lead_min=step.lead_min,
-        trouble=trouble,
+        steps=steps_shown(recipe),
     )
 
 

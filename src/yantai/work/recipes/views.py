@@ -10,6 +10,7 @@ from yantai.core.cooking.liquids import Lid
 from yantai.core.cooking.yields import YieldSource
 from yantai.core.foods.nutrients import Nutrient
 from yantai.core.planning.portioning import Place, School
+from yantai.core.schedule.steps import Growth
 from yantai.work.common.views import AmountsView, YieldView
 from yantai.work.pantry.views import (
     EdibleView,
@@ -175,15 +176,25 @@ class ComponentView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepView:
-    """A step of a recipe; `trouble` says when its text states two temperatures that differ."""
+    """A step of a component, or of the whole recipe; `trouble` says when its text states two temperatures that differ.
+    The rest as it is sent."""
 
+    id: uuid.UUID | None
     text: str
+    component_id: uuid.UUID | None
     component: str
     hands_on_min: float | None
     unattended_min: float | None
+    every_min: float | None
     temperature_c: float | None
     equipment: str
+    growth: Growth | None
+    load_g: float | None
     lead_min: float | None
+    lead_most_min: float | None
+    core_c: float | None
+    done_when: str
+    after: list[uuid.UUID] | None
     trouble: str
 
 

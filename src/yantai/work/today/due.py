@@ -40,14 +40,17 @@ def list_due(database: Database, who: SignedIn) -> list[Due]:
 
 
 def _to_begin(database: Database, who: SignedIn, batches: list[BatchBrief]) -> list[Due]:
-    """The steps of the batches' recipes that begin on a day before; of a recipe that is there twice once."""
+    """The steps of the batches' components that begin on a day before; what is cooked apart the same way once."""
     before = {batch.id: batch for batch in batches if not batch.weighed}
-    dish, step = tables.Dish, tables.Step
+    component, step, part, dish = tables.Component, tables.Step, tables.Part, tables.Dish
     query = (
         select(dish.batch_id, step.text, step.lead_min)
-        .join(step, step.recipe_id == dish.recipe_id)
-        .where(dish.batch_id.in_(before), dish.removed.is_(False), step.lead_min.is_not(None))
-        .order_by(dish.position, step.position)
+        .join(part, part.dish_id == dish.id)
+        .join(component, component.id == part.component_id)
+        .join(step, step.component_id == component.id)
+        .where(dish.batch_id.in_(before), component.aside.is_(False), step.lead_min.is_not(None))
+        .where(part.removed.is_(False), dish.removed.is_(False))
+        .order_by(dish.position, component.position, step.position)
     )
     with database.reading(who.workspace_id) as session:
         steps = dict.fromkeys((batch_id, text, lead) for batch_id, text, lead in session.execute(query))

@@ -47,13 +47,21 @@ const component = {
   dismissed: {},
 };
 const step = {
+  id: 's',
   text: 'Simmer.',
-  component: 'Bulgur',
+  component_id: 'c',
   hands_on_min: 2,
   unattended_min: 15,
+  every_min: 5,
   temperature_c: 180,
   equipment: 'hob',
+  growth: 'mild',
+  load_g: 900,
   lead_min: null,
+  lead_most_min: null,
+  core_c: 74,
+  done_when: 'thick',
+  after: null,
   trouble: '',
 };
 const stored = {

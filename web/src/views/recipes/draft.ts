@@ -85,15 +85,29 @@ const component = z.object({
   lines: z.array(line),
 });
 
+/** How minutes grow with the amount; '' where nobody said. */
+const growth = z.codec(z.string(), z.custom<Schemas['Growth'] | null>(), {
+  decode: (text) => (text || null) as Schemas['Growth'] | null,
+  encode: (value) => value ?? '',
+});
+
 const step = z.object({
   key,
+  id: z.string(),
   text: z.string(),
-  component: z.string(),
+  component_id: word,
   hands_on_min: number,
   unattended_min: number,
+  every_min: number,
   temperature_c: heat,
   equipment: z.string(),
+  growth,
+  load_g: weight,
   lead_min: number,
+  lead_most_min: number,
+  core_c: heat,
+  done_when: z.string(),
+  after: z.array(z.string()).nullable(),
 });
 
 const recipe = z.object({
@@ -179,18 +193,29 @@ export const newLine = (of: Partial<LineDraft>): LineDraft => ({
   ...of,
 });
 
-export const newStep = (of: Partial<StepDraft> = {}): StepDraft => ({
-  key: crypto.randomUUID(),
-  trouble: '',
-  text: '',
-  component: '',
-  hands_on_min: '',
-  unattended_min: '',
-  temperature_c: '',
-  equipment: '',
-  lead_min: '',
-  ...of,
-});
+export const newStep = (of: Partial<StepDraft> = {}): StepDraft => {
+  const id = crypto.randomUUID();
+  return {
+    key: id,
+    id,
+    trouble: '',
+    text: '',
+    component_id: '',
+    hands_on_min: '',
+    unattended_min: '',
+    every_min: '',
+    temperature_c: '',
+    equipment: '',
+    growth: '',
+    load_g: '',
+    lead_min: '',
+    lead_most_min: '',
+    core_c: '',
+    done_when: '',
+    after: null,
+    ...of,
+  };
+};
 
 export const newRecipe = (): RecipeDraft => ({
   name: '',
@@ -232,17 +257,22 @@ export function sorted(proposals: Schemas['ProposalView'][]) {
 /** What a file or page brings: its components with lines and questions, and its steps. */
 export function intakeDraft(found: Schemas['IntakeView']): Partial<RecipeDraft> {
   const parts = found.components.length ? found.components : [{ name: '', role: 'mixed', method: 'none' }];
+  const components = parts.map((part) => ({
+    ...newComponent(),
+    name: part.name,
+    role: (part.role || 'mixed') as Schemas['Role'],
+    method: part.method || 'none',
+    ...sorted(found.lines.filter((line) => found.components.length === 0 || line.component === part.name)),
+  }));
   return {
     name: found.name,
     note: found.description,
-    steps: found.steps.map(stepDraft),
-    components: parts.map((part) => ({
-      ...newComponent(),
-      name: part.name,
-      role: (part.role || 'mixed') as Schemas['Role'],
-      method: part.method || 'none',
-      ...sorted(found.lines.filter((line) => found.components.length === 0 || line.component === part.name)),
+    // A file tells by name which component a step is of.
+    steps: found.steps.map((one) => ({
+      ...stepDraft(one),
+      component_id: components.find(({ name }) => name && name === one.component)?.id ?? '',
     })),
+    components,
   };
 }
 
@@ -254,7 +284,7 @@ const lineDraft = (found: Schemas['LineView']): LineDraft => ({
 });
 
 export const stepDraft = (found: Schemas['StepView']): StepDraft => ({
-  ...fill(step, found),
+  ...fill(step, { ...found, id: found.id ?? crypto.randomUUID() }),
   trouble: found.trouble,
 });
 

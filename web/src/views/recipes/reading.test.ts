@@ -42,11 +42,10 @@ describe('a recipe in words', () => {
   it('tells what a step needs', () => {
     expect(stepWords(newStep())).toBe('');
     const step = newStep({
-      component: 'Kofta',
       unattended_min: '18',
       temperature_c: '210',
       equipment: 'oven',
     });
-    expect(stepWords(step)).toBe('Kofta, 18 min unattended, 210 °C, on: oven');
+    expect(stepWords(step, 'Kofta')).toBe('Kofta, 18 min unattended, 210 °C, on: oven');
   });
 });

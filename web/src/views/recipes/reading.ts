@@ -1,3 +1,4 @@
+import type { Schemas } from '~/api/client';
 import { plural } from '~/lib/format';
 import { PARTS } from '~/lib/schools';
 import { massUnit, temperatureUnit } from '~/lib/units';
@@ -53,13 +54,28 @@ export function portionWords(one: ComponentDraft): string {
   return unit && `${unit.charAt(0).toUpperCase()}${unit.slice(1)}.`;
 }
 
-/** Times, temperature and equipment of a step. */
-export const stepWords = (step: StepDraft) =>
+export const GROWTHS: { value: Schemas['Growth']; label: string }[] = [
+  { value: 'amount', label: 'in proportion' },
+  { value: 'fixed', label: 'not at all' },
+  { value: 'per-load', label: 'load by load' },
+  { value: 'mild', label: 'a little' },
+];
+
+/** Times, temperature and equipment of a step; `of` is the name of its component. */
+export const stepWords = (step: StepDraft, of = '') =>
   told([
-    step.component,
+    of,
     step.hands_on_min && `${step.hands_on_min} min hands on`,
     step.unattended_min && `${step.unattended_min} min unattended`,
+    step.every_min && `a look every ${step.every_min} min`,
     step.temperature_c && `${step.temperature_c} °${temperatureUnit()}`,
     step.equipment && `on: ${step.equipment}`,
-    step.lead_min && `${step.lead_min} min ahead`,
+    step.load_g && `${step.load_g} ${massUnit()} at once`,
+    step.growth && `for more: ${GROWTHS.find(({ value }) => value === step.growth)?.label ?? step.growth}`,
+    step.lead_min &&
+      (step.lead_most_min
+        ? `${step.lead_min} to ${step.lead_most_min} min ahead`
+        : `${step.lead_min} min ahead`),
+    step.core_c && `${step.core_c} °${temperatureUnit()} inside`,
+    step.done_when && `done when ${step.done_when}`,
   ]).join(', ');

@@ -156,8 +156,21 @@ function RecipeForm({ id, initial }: { id: string | null; initial: RecipeDraft }
                   parts={parts(componentId)}
                   onChange={(next) => changeComponent(key, next)}
                   mendOf={(mend) => lineChanges(mend, fetchFood)}
-                  onSteps={(steps) => change('steps', (now) => [...now, ...steps])}
-                  onRemove={() => change('components', (now) => now.filter((one) => one.key !== key))}
+                  onSteps={(steps) =>
+                    change('steps', (now) => [
+                      ...now,
+                      ...steps.map((one) => ({ ...one, component_id: componentId })),
+                    ])
+                  }
+                  onRemove={() => {
+                    change('components', (now) => now.filter((one) => one.key !== key));
+                    // What was done for it stays, for the whole recipe, until somebody says otherwise.
+                    change('steps', (now) =>
+                      now.map((one) =>
+                        one.component_id === componentId ? { ...one, component_id: '' } : one,
+                      ),
+                    );
+                  }}
                 />
               ))}
             </ol>

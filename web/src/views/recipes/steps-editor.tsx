@@ -1,18 +1,17 @@
 import { type Control, useController, useWatch } from 'react-hook-form';
-import { temperatureUnit } from '~/lib/units';
+import { massUnit, temperatureUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
 import { ChoiceField, TextField, useFormField } from '~/parts/form-fields';
 import { newStep, type RecipeDraft, type StepDraft } from '~/views/recipes/draft';
 import { InFields, Reads, useOpened, useOpener } from '~/views/recipes/opened';
-import { stepWords } from '~/views/recipes/reading';
+import { GROWTHS, stepWords } from '~/views/recipes/reading';
 
 /** The steps in words, with the times, temperature and equipment that a cook day is planned from. */
 export function StepsEditor({ form }: { form: Form<RecipeDraft> }) {
   const { control, change } = form;
   const { open } = useOpener();
   const [steps, components] = useWatch({ control, name: ['steps', 'components'] });
-  const names = components.map((one) => one.name);
   const move = (step: StepDraft, by: number) =>
     change('steps', (now) => {
       const from = now.findIndex((one) => one.key === step.key);
@@ -33,7 +32,7 @@ export function StepsEditor({ form }: { form: Form<RecipeDraft> }) {
             control={control}
             index={index}
             step={step}
-            names={names}
+            components={components}
             isLast={index === steps.length - 1}
             onMove={(by) => move(step, by)}
             onRemove={() => change('steps', (now) => now.filter((one) => one.key !== step.key))}
@@ -59,15 +58,15 @@ type Props = {
   control: Control<RecipeDraft>;
   index: number;
   step: StepDraft;
-  /** Of the components, one of which it may be a step of. */
-  names: string[];
+  /** One of which it may be a step of. */
+  components: { id: string; name: string }[];
   isLast: boolean;
   onMove: (by: number) => void;
   onRemove: () => void;
 };
 
 /** One step as it reads; pressed, it turns into fields. */
-function StepRow({ control, index, step, names, isLast, onMove, onRemove }: Props) {
+function StepRow({ control, index, step, components, isLast, onMove, onRemove }: Props) {
   const at = `steps.${index}` as const;
   const part = useOpened(control, step.key, at);
   if (!part.isOpen && step.text)
@@ -82,7 +81,10 @@ function StepRow({ control, index, step, names, isLast, onMove, onRemove }: Prop
             {index + 1}
           </span>
           <span>
-            {step.text} <span className="text-sm text-muted">{stepWords(step)}</span>
+            {step.text}{' '}
+            <span className="text-sm text-muted">
+              {stepWords(step, components.find(({ id }) => id === step.component_id)?.name)}
+            </span>
             {step.trouble ? (
               <span className="block text-sm font-medium text-alert">{step.trouble}</span>
             ) : null}
@@ -125,16 +127,56 @@ function StepRow({ control, index, step, names, isLast, onMove, onRemove }: Prop
           />
           <TextField control={control} name={`${at}.lead_min`} label="Ahead" unit="min" inputMode="decimal" />
           <TextField control={control} name={`${at}.equipment`} label="On" placeholder="oven" />
+          <TextField
+            control={control}
+            name={`${at}.every_min`}
+            label="A look every"
+            unit="min"
+            inputMode="decimal"
+          />
+          <TextField
+            control={control}
+            name={`${at}.load_g`}
+            label="At once"
+            unit={massUnit()}
+            inputMode="decimal"
+          />
+          <TextField
+            control={control}
+            name={`${at}.core_c`}
+            label="Inside"
+            unit={`°${temperatureUnit()}`}
+            inputMode="decimal"
+          />
+          <TextField
+            control={control}
+            name={`${at}.lead_most_min`}
+            label="Ahead, most"
+            unit="min"
+            inputMode="decimal"
+          />
+          <ChoiceField
+            control={control}
+            name={`${at}.growth`}
+            label="For more"
+            options={[{ value: '', label: 'not said' }, ...GROWTHS]}
+          />
+          <div className="col-span-3 sm:col-span-5">
+            <TextField
+              control={control}
+              name={`${at}.done_when`}
+              label="Done when"
+              placeholder="edges brown"
+            />
+          </div>
           <div className="col-span-2">
             <ChoiceField
               control={control}
-              name={`${at}.component`}
+              name={`${at}.component_id`}
               label="Of"
               options={[
                 { value: '', label: 'the whole recipe' },
-                ...[...new Set([...names, step.component])]
-                  .filter(Boolean)
-                  .map((name) => ({ value: name, label: name })),
+                ...components.filter(({ name }) => name).map(({ id, name }) => ({ value: id, label: name })),
               ]}
             />
           </div>

@@ -44,6 +44,8 @@ function what(change: Change): string {
     case 'line':
     case 'component':
       return 'ingredients';
+    case 'steps':
+      return 'steps';
     case 'extra':
       return `${amount(change.grams)} beside the components`;
     case 'remove-extra':

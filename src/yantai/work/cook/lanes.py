@@ -1,0 +1,192 @@
+"""An order of work as it is shown: lanes of people and equipment, and what somebody has to do at which minute."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import pairwise
+
+from yantai.core.schedule.cooked import Planned
+from yantai.core.schedule.day import Day, Machine
+from yantai.core.schedule.kitchen import Item, Kind
+from yantai.core.schedule.order import Order, Placed
+from yantai.core.speaking import heat, weight
+from yantai.work.cook.views import BlockView, LaneView, PromptView
+
+_SHOWN = (
+    Kind.OVEN, Kind.HOB, Kind.GRILL, Kind.RICE_COOKER, Kind.SLOW_COOKER, Kind.PRESSURE_COOKER, Kind.AIR_FRYER,
+    Kind.MICROWAVE, Kind.KETTLE, Kind.BLENDER, Kind.PROCESSOR, Kind.FRIDGE,
+)  # fmt: skip
+
+
+def lanes_of(day: Day, order: Order, items: Sequence[Item], planned: Mapping[str, Planned]) -> list[LaneView]:
+    """People first, then each place on the equipment that is used."""
+    return [*_people(day, order, planned), *_machines(day, order, items, planned)]
+
+
+def _people(day: Day, order: Order, planned: Mapping[str, Planned]) -> Iterator[LaneView]:
+    for person in day.people:
+        blocks = [
+            BlockView(
+                task=one.task,
+                kind="hands",
+                says=short_words(planned[one.task]),
+                start_min=hand.start,
+                end_min=hand.end,
+            )
+            for one in order.placed
+            for hand in one.hands
+            if hand.person == person.key
+        ]
+        spans = sorted(person.there, key=lambda span: span.start)
+        for before, after in pairwise(spans):
+            blocks.append(BlockView(task="", kind="away", says="away", start_min=before.end, end_min=after.start))
+        yield LaneView(
+            key=person.key, name=person.name, is_person=True, blocks=sorted(blocks, key=lambda one: one.start_min)
+        )
+
+
+def _machines(day: Day, order: Order, items: Sequence[Item], planned: Mapping[str, Planned]) -> Iterator[LaneView]:
+    shown = {item.key for item in items if item.kind in _SHOWN}
+    fridges = {item.key for item in items if item.kind in (Kind.FRIDGE, Kind.FREEZER)}
+    for machine in day.machines:
+        if machine.key.partition("/")[0] not in shown:
+            continue
+        on = [one for one in order.placed if machine.key in one.machines]
+        places: list[list[Placed]] = []
+        for one in on:
+            # As many places as are taken at once, each filled from the first.
+            free = next((place for place in places if place[-1].end <= one.start), None)
+            if free is None or machine.key in fridges:
+                places.append([one])
+            else:
+                free.append(one)
+        heats = heatings(machine, on, day) if machine.has_one_temperature else []
+        for number, place in enumerate(places, 1):
+            blocks = [
+                BlockView(
+                    task=one.task,
+                    kind="goes on",
+                    says=short_words(planned[one.task]),
+                    start_min=one.start,
+                    end_min=one.end,
+                )
+                for one in place
+            ]
+            if number == 1:
+                blocks += [
+                    BlockView(task=key, kind="heats up", says=heat(celsius), start_min=start, end_min=end)
+                    for key, celsius, start, end in heats
+                ]
+            name = machine.name if len(places) == 1 else f"{machine.name}, {number}"
+            yield LaneView(
+                key=f"{machine.key}#{number}",
+                name=name,
+                is_person=False,
+                blocks=sorted(blocks, key=lambda one: one.start_min),
+            )
+
+
+def heatings(machine: Machine, on: Sequence[Placed], day: Day) -> list[tuple[str, float, int, int]]:
+    """When a machine heats up: for which task, to which temperature [°C], from and until which minute."""
+    found = []
+    was_c, hot_until = machine.warm_c, None
+    for one in sorted(on, key=lambda each: each.start):
+        celsius = day.by_key[one.task].temperature_c
+        if celsius is None:
+            continue
+        cold_again = hot_until is not None and one.start - hot_until > 2 * (machine.heat_min or 0)
+        takes = machine.heating(None if cold_again else was_c, celsius)
+        if takes:
+            found.append((one.task, celsius, one.start - takes, one.start))
+        was_c, hot_until = celsius, max(hot_until or one.end, one.end)
+    return found
+
+
+def prompts_of(day: Day, order: Order, planned: Mapping[str, Planned]) -> list[PromptView]:
+    """What has to be done at which minute, the first first."""
+    found: list[PromptView] = []
+    for one in order.placed:
+        of, task = planned[one.task], day.by_key[one.task]
+        for hand in one.hands:
+            touch = None if hand.touch is None else task.touches[hand.touch]
+            if touch is None or hand.touch == 0:
+                says, detail = with_round(of), begin_words(of)
+            elif touch.from_end:
+                says, detail = f"Take out: {name_of(of)}", done_words(of)
+            else:
+                says, detail = f"Turn or stir: {name_of(of)}", f"{of.step.says}. Then {one.end - hand.end} min to go."
+            found.append(
+                PromptView(
+                    key=f"{one.task}@{'' if hand.touch is None else hand.touch}",
+                    task=one.task,
+                    at_min=hand.start,
+                    minutes=hand.end - hand.start,
+                    person_id=uuid.UUID(hand.person),
+                    says=says,
+                    detail=detail,
+                )
+            )
+        if not one.hands:
+            found.append(
+                PromptView(
+                    key=f"{one.task}@", task=one.task, at_min=one.start, minutes=0, person_id=None,
+                    says=with_round(of), detail=begin_words(of),
+                )
+            )  # fmt: skip
+    for machine in day.machines:
+        if machine.has_one_temperature:
+            on = [one for one in order.placed if machine.key in one.machines]
+            found += [
+                PromptView(
+                    key=f"{key}@heat",
+                    task=key,
+                    at_min=start,
+                    minutes=0,
+                    person_id=None,
+                    says=f"{machine.name} on, {heat(celsius)}",
+                    detail=f"For {name_of(planned[key])}, hot in {end - start} min.",
+                )
+                for key, celsius, start, end in heatings(machine, on, day)
+            ]
+    return sorted(found, key=lambda each: (each.at_min, each.key))
+
+
+def apart_minutes(day: Day, planned: Sequence[Planned]) -> int:
+    """Minutes of all steps done one after the other, nothing at the same time."""
+    return sum(day.by_key[one.task.key].minutes for one in planned if not one.task.ahead)
+
+
+def name_of(of: Planned) -> str:
+    """A step by what it is of: "Roast the kofta", round 2 of 3."""
+    return of.step.says if of.round.of == 1 else f"{of.step.says} ({of.round.number} of {of.round.of})"
+
+
+def with_round(of: Planned) -> str:
+    """The same, for the large line."""
+    return name_of(of)
+
+
+def short_words(of: Planned) -> str:
+    """A few words for a block."""
+    words = of.step.says.split(". ")[0].split(", ")[0]
+    return words if of.round.of == 1 else f"{words} {of.round.number}/{of.round.of}"
+
+
+def begin_words(of: Planned) -> str:
+    """On what, how hot, how much."""
+    said = [of.on] if of.on else []
+    if of.task.temperature_c is not None:
+        said.append(heat(of.task.temperature_c))
+    if of.round.of > 1:
+        pieces = "" if of.round.pieces is None else f"{of.round.pieces} pieces, "
+        said.append(f"{pieces}{weight(of.round.grams)} this round")
+    return f"{', '.join(said)}." if said else ""
+
+
+def done_words(of: Planned) -> str:
+    """How one sees that it is done."""
+    said = [of.step.done_when] if of.step.done_when else []
+    if of.step.core_c is not None and heat(of.step.core_c) not in of.step.done_when:
+        said.append(f"{heat(of.step.core_c)} inside")
+    return f"Done when: {', '.join(said)}." if said else ""

@@ -1,0 +1,184 @@
+"""What is shown of kitchens and of a cook day. Minutes count from midnight of the day, negative ones before it."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+
+from yantai.core.schedule.day import Skill
+from yantai.core.schedule.kitchen import Kind
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitchenItemView:
+    """Equipment of one kind and size, as it is sent."""
+
+    id: uuid.UUID
+    kind: Kind
+    name: str
+    count: int
+    places: int
+    capacity_l: float | None
+    meat_g: float | None
+    vegetables_g: float | None
+    grain_g: float | None
+    most_c: float | None
+    within_id: uuid.UUID | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitchenPersonView:
+    """Somebody who cooks here."""
+
+    id: uuid.UUID
+    name: str
+    does: list[Skill]
+    pace: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitchenView:
+    """A kitchen with all there is in it."""
+
+    id: uuid.UUID
+    name: str
+    version: int
+    items: list[KitchenItemView]
+    people: list[KitchenPersonView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UsualItem:
+    """Equipment as it usually is, to begin with."""
+
+    key: str
+    kind: Kind
+    kind_name: str
+    name: str
+    places: int
+    capacity_l: float | None
+    meat_g: float | None
+    vegetables_g: float | None
+    grain_g: float | None
+    most_c: float | None
+    note: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PresenceView:
+    """From when to when somebody is there."""
+
+    person_id: uuid.UUID
+    start_min: int
+    end_min: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CookDayView:
+    """How a batch is cooked. `assumed` says what nobody has set, in words; nothing is kept of it."""
+
+    kitchen_id: uuid.UUID
+    start_min: int
+    ready_by_min: int | None
+    share_oven: bool
+    there: list[PresenceView]
+    version: int | None
+    assumed: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CookStepView:
+    """What is done in one go: a step, or a round of it. `proposed` says where it comes from when nobody wrote it,
+    `assumed` what was taken to be so. `cautions` are shown where it is done."""
+
+    key: str
+    step_id: uuid.UUID | None
+    component_id: uuid.UUID
+    component: str
+    says: str
+    round: int
+    rounds: int
+    grams: float
+    pieces: int | None
+    start_min: int
+    end_min: int
+    is_hands_on: bool
+    on: str
+    temperature_c: float | None
+    rest_min: int
+    is_ahead: bool
+    core_c: float | None
+    done_when: str
+    proposed: str
+    assumed: list[str]
+    cautions: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BlockView:
+    """A stretch of a lane: a task, or hands at it; `kind` is hands, goes on, heats up, rests or away."""
+
+    task: str
+    kind: str
+    says: str
+    start_min: int
+    end_min: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LaneView:
+    """A person, or a place on a machine, over the day."""
+
+    key: str
+    name: str
+    is_person: bool
+    blocks: list[BlockView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PromptView:
+    """Something that somebody has to do at a minute: begin a task, turn, take out, switch an oven on."""
+
+    key: str
+    task: str
+    at_min: int
+    minutes: int
+    person_id: uuid.UUID | None
+    says: str
+    detail: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OrderView:
+    """The order of work. At most `spare_min` could be saved by another one, as far as known; 0 is proven."""
+
+    begins_min: int
+    ready_min: int
+    spare_min: int
+    hands_min: int
+    apart_min: int
+    steps: list[CookStepView]
+    lanes: list[LaneView]
+    prompts: list[PromptView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CookView:
+    """A batch on its cook day. Without an order `trouble` says why there is none; `impossible` is what cannot be
+    done in this kitchen; `asks` are steps that say too little."""
+
+    day: CookDayView | None
+    kitchen: KitchenView | None
+    order: OrderView | None
+    trouble: str
+    impossible: list[str]
+    asks: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HelpView:
+    """What one more pair of hands would change [min]."""
+
+    ready_min: int
+    saves_min: int
+    spare_min: int

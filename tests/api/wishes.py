@@ -75,7 +75,9 @@ class EveryWish(ApiCase):
         def cook_day() -> dict[str, Any]:
             made = made_kitchen()
             there = {"person_id": made["people"][0]["id"], "start_min": 540, "end_min": 900}
-            return {"kitchen_id": made["id"], "start_min": 540, "there": [there]}
+            known = self.get(f"{batch}/cooking")["day"]
+            version = None if known is None else known["version"]
+            return {"kitchen_id": made["id"], "start_min": 540, "there": [there], "version": version}
 
         def lot() -> str:
             sent = {"lots": [{"food_id": food_id(CHICKEN), "grams": 900, "place": "fridge"}]}
@@ -154,7 +156,7 @@ class EveryWish(ApiCase):
             "take_foods": lambda: Wish("POST", f"{batch}/foods?version={version()}"),
             "add_kitchen": lambda: Wish("POST", "/kitchens", kitchen, {**kitchen, "name": "Else"}),
             "change_kitchen": lambda: Wish("PUT", f"/kitchens/{made_kitchen()['id']}", {**kitchen, "version": 1}),
-            "put_kitchen_away": lambda: Wish("PUT", f"/kitchens/{made_kitchen()['id']}/put-away?away=true"),
+            "archive_kitchen": lambda: Wish("PUT", f"/kitchens/{made_kitchen()['id']}/archived?archived=true"),
             "set_cook_day": lambda: Wish("PUT", f"{batch}/cooking/day", cook_day()),
             "put_in_house": lambda: Wish(
                 "POST", "/house/lots", {"lots": [{"food_id": food_id(CHICKEN), "grams": 500, "place": "fridge"}]},

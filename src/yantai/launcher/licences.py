@@ -10,6 +10,7 @@ from pathlib import Path
 
 ALLOWED = {
     "0bsd",
+    "3-clause bsd license",
     "apache-2.0",
     "apache software license",
     "blueoak-1.0.0",

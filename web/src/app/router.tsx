@@ -139,6 +139,16 @@ const settings = createRoute({
   path: '/settings',
   component: lazyRouteComponent(() => import('~/views/kitchen/settings-page'), 'SettingsPage'),
 });
+const newKitchen = createRoute({
+  getParentRoute: () => inside,
+  path: '/kitchens/new',
+  component: lazyRouteComponent(() => import('~/views/kitchen/kitchen-page'), 'NewKitchen'),
+});
+const kitchen = createRoute({
+  getParentRoute: () => inside,
+  path: '/kitchens/$kitchenId',
+  component: lazyRouteComponent(() => import('~/views/kitchen/kitchen-page'), 'KitchenPage'),
+});
 const batches = createRoute({
   getParentRoute: () => inside,
   path: '/batches',
@@ -160,6 +170,12 @@ const shop = createRoute({
   path: '/batches/$batchId/shop',
   validateSearch: readTrip,
   component: lazyRouteComponent(() => import('~/views/batch/shop/shop-page'), 'ShopPage'),
+});
+
+const cook = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches/$batchId/cook',
+  component: lazyRouteComponent(() => import('~/views/batch/cook/cook-page'), 'CookPage'),
 });
 
 const trips = createRoute({
@@ -191,10 +207,13 @@ const pages = [
   houseHistory,
   yields,
   settings,
+  newKitchen,
+  kitchen,
   batches,
   newBatch,
   plan,
   shop,
+  cook,
   trips,
   trip,
 ];

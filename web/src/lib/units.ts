@@ -24,6 +24,8 @@ export const massInGrams = (shown: number) => (units.mass === 'oz' ? shown * GRA
 export const energyShown = (kcal: number) => (units.energy === 'kJ' ? kcal * KJ_PER_KCAL : kcal);
 const energyInKcal = (shown: number) => (units.energy === 'kJ' ? shown / KJ_PER_KCAL : shown);
 export const heatShown = (celsius: number) => (units.temperature === 'F' ? celsius * 1.8 + 32 : celsius);
+/** A temperature with its unit. */
+export const temperature = (celsius: number) => `${Math.round(heatShown(celsius))} °${units.temperature}`;
 export const heatInCelsius = (shown: number) => (units.temperature === 'F' ? (shown - 32) / 1.8 : shown);
 
 /** A macro as it is shown: energy in the person's unit, grams as grams. */

@@ -26,6 +26,12 @@ def list_kitchens(database: DatabaseDep, who: SignedInDep) -> list[KitchenView]:
     return kitchens.list_kitchens(database, who)
 
 
+@router.get("/kitchens/{kitchen_id}")
+def read_kitchen(kitchen_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> KitchenView:
+    """One kitchen."""
+    return kitchens.read_kitchen(database, who, kitchen_id)
+
+
 @router.post("/kitchens", status_code=201)
 def add_kitchen(payload: KitchenInput, database: DatabaseDep, who: SenderDep) -> KitchenView:
     """Make a kitchen."""
@@ -38,10 +44,10 @@ def change_kitchen(kitchen_id: uuid.UUID, payload: KitchenInput, database: Datab
     return kitchens.save_kitchen(database, who, payload, kitchen_id)
 
 
-@router.put("/kitchens/{kitchen_id}/put-away", status_code=204)
-def put_kitchen_away(kitchen_id: uuid.UUID, away: bool, database: DatabaseDep, who: SenderDep, now: NowDep) -> None:
+@router.put("/kitchens/{kitchen_id}/archived", status_code=204)
+def archive_kitchen(kitchen_id: uuid.UUID, archived: bool, database: DatabaseDep, who: SenderDep, now: NowDep) -> None:
     """Take a kitchen off the lists, or bring it back."""
-    kitchens.put_away_kitchen(database, who, kitchen_id, now if away else None)
+    kitchens.archive_kitchen(database, who, kitchen_id, now if archived else None)
 
 
 @router.get("/batches/{batch_id}/cooking")

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy.orm import Session
 
+from yantai.core.foods.kitchen_words import words_of
 from yantai.store import tables
 from yantai.work.common.who import SignedIn
 from yantai.work.recipes.larder import Larder
@@ -74,7 +75,7 @@ def _steps_by_pot(larder: Larder, recipe: tables.Recipe) -> dict[uuid.UUID, list
     """The steps of a recipe by the pot that a batch has for them.
 
     What is cooked only to go into others is done for the first pot that it goes into; what is of the whole recipe, for
-    the last one.
+    the one whose words it says, or the last one.
     """
     served = [component for component in recipe.components if component.served]
     owners = {component.id: component.id for component in served}
@@ -84,9 +85,17 @@ def _steps_by_pot(larder: Larder, recipe: tables.Recipe) -> dict[uuid.UUID, list
                 owners.setdefault(unfolded.owner.key, component.id)
     found: dict[uuid.UUID, list[tables.Step]] = {component.id: [] for component in served}
     for step in recipe.steps:
-        owner = owners.get(step.component_id) if step.component_id is not None else None
+        owner = owners.get(step.component_id) if step.component_id is not None else _said(step.text, served)
         found[owner or served[-1].id].append(step)
     return found
+
+
+def _said(text: str, served: Sequence[tables.Component]) -> uuid.UUID | None:
+    """The component whose name a step says most of."""
+    words = set(words_of(text))
+    said = [(len(words & set(words_of(component.name))), component.id) for component in served]
+    most = max(said, key=lambda one: one[0], default=(0, None))
+    return most[1] if most[0] else None
 
 
 def copied_component(larder: Larder, who: SignedIn, component: tables.Component) -> tables.Component:

@@ -123,6 +123,8 @@ def _check_overlaps(faults: Collector, payload: CookDayInput, people: dict[uuid.
     of: dict[uuid.UUID, list[tuple[int, int]]] = {}
     for index, one in enumerate(payload.there):
         before: Sequence[tuple[int, int]] = of.get(one.person_id, ())
+        if one.start_min >= one.end_min:
+            continue
         if any(one.start_min < end and start < one.end_min for start, end in before):
             name = people.get(one.person_id, "somebody")
             faults.add(f"/there/{index}/start_min", f"{name} is there twice at once; put the two times together")

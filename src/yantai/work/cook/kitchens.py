@@ -57,6 +57,16 @@ def list_kitchens(database: Database, who: SignedIn) -> list[KitchenView]:
         return [kitchen_view(kitchen) for kitchen in read_kitchens(session)]
 
 
+def read_kitchen(database: Database, who: SignedIn, kitchen_id: uuid.UUID) -> KitchenView:
+    """One kitchen.
+
+    Raises:
+        Missing: there is no such kitchen here.
+    """
+    with database.reading(who.workspace_id) as session:
+        return kitchen_view(load_kitchen(session, kitchen_id))
+
+
 def read_kitchens(session: Session) -> list[tables.Kitchen]:
     """The rows of the kitchens that are in use, by name."""
     kitchen = tables.Kitchen
@@ -119,7 +129,7 @@ def save_kitchen(database: Database, who: SignedIn, payload: KitchenInput, kitch
         return keep(kitchen_view(kitchen))
 
 
-def put_away_kitchen(database: Database, who: SignedIn, kitchen_id: uuid.UUID, now: datetime | None) -> None:
+def archive_kitchen(database: Database, who: SignedIn, kitchen_id: uuid.UUID, now: datetime | None) -> None:
     """Take a kitchen off the lists at `now`, or bring it back with None. Days that were cooked in it keep it.
 
     Raises:

@@ -19,18 +19,20 @@ _SHOWN = (
 )  # fmt: skip
 
 
-def lanes_of(day: Day, order: Order, items: Sequence[Item], planned: Mapping[str, Planned]) -> list[LaneView]:
-    """People first, then each place on the equipment that is used."""
-    return [*_people(day, order, planned), *_machines(day, order, items, planned)]
+def lanes_of(
+    day: Day, order: Order, items: Sequence[Item], planned: Mapping[str, Planned], names: Mapping[str, str]
+) -> list[LaneView]:
+    """People first, then each place on the equipment that is used; `names` are those of the components."""
+    return [*_people(day, order, planned, names), *_machines(day, order, items, planned, names)]
 
 
-def _people(day: Day, order: Order, planned: Mapping[str, Planned]) -> Iterator[LaneView]:
+def _people(day: Day, order: Order, planned: Mapping[str, Planned], names: Mapping[str, str]) -> Iterator[LaneView]:
     for person in day.people:
         blocks = [
             BlockView(
                 task=one.task,
                 kind="hands",
-                says=short_words(planned[one.task]),
+                says=short_words(planned[one.task], names),
                 start_min=hand.start,
                 end_min=hand.end,
             )
@@ -46,7 +48,9 @@ def _people(day: Day, order: Order, planned: Mapping[str, Planned]) -> Iterator[
         )
 
 
-def _machines(day: Day, order: Order, items: Sequence[Item], planned: Mapping[str, Planned]) -> Iterator[LaneView]:
+def _machines(
+    day: Day, order: Order, items: Sequence[Item], planned: Mapping[str, Planned], names: Mapping[str, str]
+) -> Iterator[LaneView]:
     shown = {item.key for item in items if item.kind in _SHOWN}
     fridges = {item.key for item in items if item.kind in (Kind.FRIDGE, Kind.FREEZER)}
     for machine in day.machines:
@@ -67,7 +71,7 @@ def _machines(day: Day, order: Order, items: Sequence[Item], planned: Mapping[st
                 BlockView(
                     task=one.task,
                     kind="goes on",
-                    says=short_words(planned[one.task]),
+                    says=short_words(planned[one.task], names),
                     start_min=one.start,
                     end_min=one.end,
                 )
@@ -111,7 +115,7 @@ def prompts_of(day: Day, order: Order, planned: Mapping[str, Planned]) -> list[P
         for hand in one.hands:
             touch = None if hand.touch is None else task.touches[hand.touch]
             if touch is None or hand.touch == 0:
-                says, detail = with_round(of), begin_words(of)
+                says, detail = name_of(of), begin_words(of)
             elif touch.from_end:
                 says, detail = f"Take out: {name_of(of)}", done_words(of)
             else:
@@ -131,7 +135,7 @@ def prompts_of(day: Day, order: Order, planned: Mapping[str, Planned]) -> list[P
             found.append(
                 PromptView(
                     key=f"{one.task}@", task=one.task, at_min=one.start, minutes=0, person_id=None,
-                    says=with_round(of), detail=begin_words(of),
+                    says=name_of(of), detail=begin_words(of),
                 )
             )  # fmt: skip
     for machine in day.machines:
@@ -162,14 +166,9 @@ def name_of(of: Planned) -> str:
     return of.step.says if of.round.of == 1 else f"{of.step.says} ({of.round.number} of {of.round.of})"
 
 
-def with_round(of: Planned) -> str:
-    """The same, for the large line."""
-    return name_of(of)
-
-
-def short_words(of: Planned) -> str:
-    """A few words for a block."""
-    words = of.step.says.split(". ")[0].split(", ")[0]
+def short_words(of: Planned, names: Mapping[str, str]) -> str:
+    """A few words for a block: what it is for, and which round."""
+    words = names[of.component]
     return words if of.round.of == 1 else f"{words} {of.round.number}/{of.round.of}"
 
 

@@ -185,7 +185,7 @@ def _shown(job: CookJob, order: Order) -> OrderView:
         hands_min=sum(hand.end - hand.start for one in order.placed for hand in one.hands),
         apart_min=apart_minutes(job.day, job.planned),
         steps=_steps(job, order),
-        lanes=lanes_of(job.day, order, job.items, by_task),
+        lanes=lanes_of(job.day, order, job.items, by_task, {pot.cooked.key: pot.cooked.name for pot in job.pots}),
         prompts=prompts_of(job.day, order, by_task),
     )
 

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 
 from yantai.core.cooking.cautions import core_kind
 from yantai.core.cooking.components import LineRole, Role
+from yantai.core.cooking.steps import read_step
 from yantai.core.schedule.cautions import step_cautions
 from yantai.core.schedule.cooked import Cooked
 from yantai.core.schedule.day import Skill
-from yantai.core.schedule.kitchen import Fare
+from yantai.core.schedule.kitchen import KIND_WORDS, Fare
 from yantai.core.schedule.propose import Ingredient, delicate, propose
 from yantai.core.schedule.steps import Step, kind_of
 from yantai.store import tables
@@ -149,8 +150,12 @@ def _fare(group: str, states: Sequence[str]) -> Fare:
 def _step(row: tables.Step, is_raw: bool, component: str, assumed: dict[str, list[str]], asks: list[str]) -> Step:
     """A step as somebody wrote it; what it leaves out is assumed, and told."""
     key, said = str(row.id), row.text.casefold()
-    kind = kind_of(row.equipment)
     told = assumed.setdefault(key, [])
+    kind = kind_of(row.equipment)
+    if kind is None and not row.equipment and row.lead_min is None:
+        kind = kind_of(read_step(row.text).equipment)
+        if kind is not None:
+            told.append(f"on: {KIND_WORDS[kind]}, as its words say")
     if row.equipment and kind is None:
         asks.append(f"{component}: “{row.equipment}” is no equipment of a kitchen here, so hands alone are planned.")
     hands, unattended = row.hands_on_min, row.unattended_min

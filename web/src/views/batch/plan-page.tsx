@@ -18,6 +18,7 @@ import type { PlanSearch } from '~/views/batch/frame/search';
 import { type Stage, StageLine } from '~/views/batch/frame/stage-line';
 import { usePlan } from '~/views/batch/frame/use-plan';
 import { usePreview } from '~/views/batch/frame/use-preview';
+import { useStages } from '~/views/batch/frame/use-stages';
 import { Extra } from '~/views/batch/next-steps';
 import { BesideView } from '~/views/batch/plan/beside-view';
 import { DaysView } from '~/views/batch/plan/days-view';
@@ -43,6 +44,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
   const phone = usePhone();
   const [typing, setTyping] = useState(false);
   const navigate = useNavigate();
+  const goTo = useStages(batchId);
   const go = (to: PlanSearch) =>
     void navigate({ to: '/batches/$batchId', params: { batchId }, search: to, replace: true });
   const setView = (view: PlanSearch['view'], other?: string) =>
@@ -79,9 +81,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
         plan={plan}
         at={stage}
         onGo={(to) =>
-          to === 'shop'
-            ? void navigate({ to: '/batches/$batchId/shop', params: { batchId } })
-            : setAside({ show: to === 'plan' ? 'settle' : to })
+          to === 'shop' || to === 'cook' ? goTo(to) : setAside({ show: to === 'plan' ? 'settle' : to })
         }
       />
       <Page

@@ -16,3 +16,21 @@ export const switchQuery = (rules: Rules) =>
     queryKey: ['settings', 'switch', rules],
     queryFn: () => ask(api.GET('/api/v1/settings/switch', { params: { query: rules } })),
   });
+
+export const kitchensQuery = queryOptions({
+  queryKey: ['kitchens'],
+  queryFn: () => ask(api.GET('/api/v1/kitchens')),
+});
+
+export const kitchenQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['kitchens', id],
+    queryFn: () => ask(api.GET('/api/v1/kitchens/{kitchen_id}', { params: { path: { kitchen_id: id } } })),
+  });
+
+/** Equipment as it usually is. */
+export const equipmentQuery = queryOptions({
+  queryKey: ['equipment'],
+  staleTime: Number.POSITIVE_INFINITY,
+  queryFn: () => ask(api.GET('/api/v1/equipment')),
+});

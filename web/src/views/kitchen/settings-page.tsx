@@ -20,6 +20,7 @@ import { Page } from '~/parts/page';
 import { showProblem } from '~/parts/show-problem';
 import { WeightField } from '~/parts/weight-field';
 import { Devices } from '~/views/kitchen/devices';
+import { KitchenList } from '~/views/kitchen/kitchen-list';
 import { type Rules, settingsQuery, switchQuery } from '~/views/kitchen/queries';
 
 const SPOONS = [
@@ -68,6 +69,7 @@ export function SettingsPage() {
           <DeviceForm />
         </div>
       </div>
+      <KitchenList />
       <Devices />
     </Page>
   );

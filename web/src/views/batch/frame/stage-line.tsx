@@ -1,7 +1,7 @@
 import { plural } from '~/lib/format';
 import type { Plan } from '~/views/batch/frame/use-plan';
 
-export type Stage = 'brief' | 'plan' | 'shop' | 'weigh';
+export type Stage = 'brief' | 'plan' | 'shop' | 'cook' | 'weigh';
 
 /** The stages of the batch as stations on one rule, each with its state in words. */
 export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (stage: Stage) => void }) {
@@ -31,6 +31,12 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
       done: packed || weighed === toWeigh.length,
     },
     {
+      stage: 'cook',
+      name: 'Cook',
+      state: 'order of work',
+      done: packed || weighed === toWeigh.length,
+    },
+    {
       stage: 'weigh',
       name: 'Weigh',
       state: `${weighed} of ${toWeigh.length}`,
@@ -39,7 +45,7 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
   ];
   return (
     <nav aria-label="Stages of this batch" className="print:hidden mx-auto w-full max-w-[1400px] px-5 pt-2">
-      <ol className="grid grid-cols-4">
+      <ol className="grid grid-cols-5">
         {stations.map((station) => (
           <li key={station.stage} className="relative">
             <span

@@ -15,6 +15,7 @@ import { Why } from '~/parts/why';
 import { readTrip } from '~/views/batch/frame/search';
 import { StageLine } from '~/views/batch/frame/stage-line';
 import { type PlanDesk, usePlan } from '~/views/batch/frame/use-plan';
+import { useStages } from '~/views/batch/frame/use-stages';
 import { AisleOrder } from '~/views/batch/shop/aisle-order';
 import { CostSection } from '~/views/batch/shop/costs';
 import { shoppingQuery } from '~/views/batch/shop/queries';
@@ -41,6 +42,7 @@ export function ShopPage() {
   const others = search.with ?? [];
   const wanted = { with: others, fresh: search.fresh ?? true, extras: search.extras ?? false };
   const navigate = useNavigate();
+  const goTo = useStages(batchId);
   const desk = usePlan(batchId);
   const { plan } = desk;
   const [ordering, setOrdering] = useState(false);
@@ -89,15 +91,7 @@ export function ShopPage() {
     set({ with: along ? [...others, id] : others.filter((one) => one !== id) });
   return (
     <>
-      <StageLine
-        plan={plan.data}
-        at="shop"
-        onGo={(to) => {
-          if (to === 'shop') return;
-          const search = to === 'plan' ? {} : { panel: to };
-          void navigate({ to: '/batches/$batchId', params: { batchId }, search });
-        }}
-      />
+      <StageLine plan={plan.data} at="shop" onGo={goTo} />
       <Page
         title={title}
         detail={batches.map((one) => day(one.cook_on)).join(' and ')}

@@ -1,0 +1,260 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useParams } from '@tanstack/react-router';
+import { useState } from 'react';
+import { type Schemas, toProblem } from '~/api/client';
+import { day } from '~/lib/format';
+import { Button, buttonClass } from '~/parts/button';
+import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
+import { Page } from '~/parts/page';
+import { lengthWords, timeOfDay, timeWords } from '~/views/batch/cook/clock';
+import { DayForm } from '~/views/batch/cook/day-form';
+import { Lanes } from '~/views/batch/cook/lanes';
+import { cookingQuery, helperQuery } from '~/views/batch/cook/queries';
+import { RunSheet } from '~/views/batch/cook/run-sheet';
+import { StepDetail } from '~/views/batch/cook/step-detail';
+import { StageLine } from '~/views/batch/frame/stage-line';
+import { usePlan } from '~/views/batch/frame/use-plan';
+import { useStages } from '~/views/batch/frame/use-stages';
+
+type Cooking = Schemas['CookView'];
+type Order = Schemas['OrderView'];
+
+/** The order of work of a batch: what is begun when, on what, by whom, and when all is ready to fill. */
+export function CookPage() {
+  const { batchId } = useParams({ from: '/inside/batches/$batchId/cook' });
+  const goTo = useStages(batchId);
+  const { plan } = usePlan(batchId);
+  const [isSetting, setIsSetting] = useState(false);
+  const cooking = useQuery({
+    ...cookingQuery(batchId, plan.data?.batch.version),
+    placeholderData: (before) => before,
+  });
+  const failed = [plan, cooking].find((one) => one.isError);
+  if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
+  if (!plan.data) return <Loading what="the batch" />;
+  const found = cooking.data;
+  return (
+    <>
+      <StageLine plan={plan.data} at="cook" onGo={goTo} />
+      <Page
+        title={`Cook ${plan.data.batch.name}`}
+        detail={day(plan.data.batch.cook_on)}
+        actions={
+          found?.day ? (
+            <>
+              <Button onClick={() => setIsSetting(true)}>Set the day</Button>
+              {found.order ? <Button onClick={() => window.print()}>Print the run sheet</Button> : null}
+            </>
+          ) : null
+        }
+      >
+        {found === undefined ? (
+          <Loading what="the order of work" />
+        ) : found.day === null ? (
+          <Empty title="No kitchen yet">
+            <p className="mb-3">
+              Say what there is to cook on and who cooks, and the order of work follows: what to begin when,
+              on what, by whom.
+            </p>
+            <Link to="/kitchens/new" className={buttonClass('main')}>
+              Describe your kitchen
+            </Link>
+          </Empty>
+        ) : (
+          <Found found={found} batchId={batchId} version={plan.data.batch.version} />
+        )}
+      </Page>
+      {isSetting && found?.day ? (
+        <DayForm batchId={batchId} day={found.day} onClose={() => setIsSetting(false)} />
+      ) : null}
+    </>
+  );
+}
+
+function Found({ found, batchId, version }: { found: Cooking; batchId: string; version: number }) {
+  return (
+    <>
+      <div className="print:hidden space-y-3 empty:hidden">
+        {found.impossible.length ? (
+          <Notice tone="alert" title={`Not possible in ${found.kitchen?.name}`}>
+            <ul>
+              {found.impossible.map((one) => (
+                <li key={one}>{one}</li>
+              ))}
+            </ul>
+          </Notice>
+        ) : null}
+        {found.trouble ? (
+          <Notice tone="alert" title="There is no order of work">
+            <p>{found.trouble}</p>
+          </Notice>
+        ) : null}
+        {found.asks.length ? (
+          <Notice tone="caution" title="Steps that say too little">
+            <ul>
+              {found.asks.map((one) => (
+                <li key={one}>{one}</li>
+              ))}
+            </ul>
+          </Notice>
+        ) : null}
+      </div>
+      {found.order?.steps.length ? (
+        <OrderShown found={found} order={found.order} batchId={batchId} version={version} />
+      ) : found.trouble || found.impossible.length ? null : (
+        <Empty title="Nothing is left to cook">
+          <p>All that is cooked of this batch is weighed.</p>
+        </Empty>
+      )}
+    </>
+  );
+}
+
+type Shown = { found: Cooking; order: Order; batchId: string; version: number };
+
+function OrderShown({ found, order, batchId, version }: Shown) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const ahead = order.steps.filter((step) => step.is_ahead && step.start_min < order.begins_min);
+  const step = order.steps.find((one) => one.key === chosen);
+  const until = Math.max(order.ready_min, ...order.steps.map((one) => one.end_min + one.rest_min));
+  return (
+    <>
+      <div className="print:hidden mt-3 grid items-start gap-4 lg:grid-cols-[minmax(0,21rem)_minmax(0,1fr)]">
+        <div className="min-w-0 space-y-4">
+          {ahead.length ? <Ahead steps={ahead} /> : null}
+          {step ? <StepDetail step={step} /> : <First order={order} found={found} />}
+          <Upcoming order={order} onChoose={setChosen} />
+        </div>
+        <section aria-label="The day" className="min-w-0 rounded-xl border border-steel bg-sheet p-4">
+          <div className="mb-3 flex flex-wrap items-baseline justify-between gap-x-4">
+            <h2 className="text-2xl">Ready to fill at {timeWords(order.ready_min)}</h2>
+            <p className="text-muted">
+              {order.spare_min === 0
+                ? 'Shortest order proven.'
+                : `Another order could be at most ${order.spare_min} min shorter.`}
+            </p>
+          </div>
+          <Lanes
+            lanes={order.lanes}
+            from={order.begins_min}
+            until={until}
+            chosen={chosen}
+            onChoose={(task) => setChosen(task === chosen ? null : task)}
+          />
+          <DayWords found={found} order={order} batchId={batchId} version={version} />
+        </section>
+      </div>
+      <RunSheet found={found} order={order} />
+    </>
+  );
+}
+
+/** What each person begins with. */
+function First({ order, found }: { order: Order; found: Cooking }) {
+  const people = found.kitchen?.people ?? [];
+  const first = people.flatMap((person) => {
+    const prompt = order.prompts.find((one) => one.person_id === person.id && one.at_min >= order.begins_min);
+    return prompt ? [{ person, prompt }] : [];
+  });
+  return first.map(({ person, prompt }, index) => (
+    <section
+      key={person.id}
+      aria-label={`First, ${person.name}`}
+      className="rounded-xl border border-steel bg-sheet p-4"
+    >
+      <p className="text-muted">
+        First, {person.name}, <span className="figures">{timeOfDay(prompt.at_min)}</span>
+      </p>
+      <h2 className={index ? 'text-xl' : 'text-3xl'}>{prompt.says}</h2>
+      {prompt.detail ? <p className="mt-1">{prompt.detail}</p> : null}
+      <p className="mt-1 text-muted">{lengthWords(prompt.minutes)}</p>
+    </section>
+  ));
+}
+
+function Ahead({ steps }: { steps: Schemas['CookStepView'][] }) {
+  return (
+    <Notice tone="caution" title="Before the day">
+      <ul>
+        {steps.map((one) => (
+          <li key={one.key}>
+            <span className="figures">{timeWords(one.start_min)}</span>: {one.says} ({one.component})
+          </li>
+        ))}
+      </ul>
+    </Notice>
+  );
+}
+
+const MOST_UPCOMING = 8;
+
+/** What comes after each other, for everybody. */
+function Upcoming({ order, onChoose }: { order: Order; onChoose: (task: string) => void }) {
+  const [isWhole, setIsWhole] = useState(false);
+  const prompts = order.prompts.filter((one) => one.at_min >= order.begins_min);
+  const shown = isWhole ? prompts : prompts.slice(0, MOST_UPCOMING);
+  return (
+    <section aria-label="One after the other" className="rounded-xl border border-steel bg-sheet px-4 py-2">
+      <ol className="divide-y divide-steel">
+        {shown.map((one) => (
+          <li key={one.key}>
+            <button
+              type="button"
+              className="flex min-h-11 w-full items-baseline gap-3 py-1.5 text-left hover:bg-bench"
+              onClick={() => onChoose(one.task)}
+            >
+              <span className="figures font-semibold">{timeOfDay(one.at_min)}</span>
+              <span className="min-w-0">{one.says}</span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      {prompts.length > MOST_UPCOMING ? (
+        <Button look="quiet" className="!px-0" onClick={() => setIsWhole(!isWhole)}>
+          {isWhole ? 'Fewer' : `All ${prompts.length}`}
+        </Button>
+      ) : null}
+    </section>
+  );
+}
+
+/** What the order rests on, and what a helper would change. */
+function DayWords({ found, order, batchId, version }: Shown) {
+  const help = useQuery(helperQuery(batchId, version));
+  const whole = order.ready_min - order.begins_min;
+  return (
+    <div className="mt-3 space-y-1 border-t border-steel pt-3">
+      <p>
+        {found.kitchen?.name}, from {timeWords(order.begins_min)}: {lengthWords(whole)} in all,{' '}
+        {lengthWords(order.hands_min)} of hands. One step after the other it would be{' '}
+        {lengthWords(order.apart_min)}.
+      </p>
+      {found.day?.assumed.length ? (
+        <p className="text-ochre-text">
+          Assumed: {found.day.assumed.join(' ')} Set the day to say otherwise.
+        </p>
+      ) : null}
+      <p className="flex flex-wrap items-center gap-x-3">
+        <Button
+          look="quiet"
+          className="!px-0 underline"
+          disabled={help.isFetching}
+          onClick={() => void help.refetch()}
+        >
+          {help.isFetching ? 'Trying with one more …' : 'What would one more helper change?'}
+        </Button>
+        {help.isError ? <span className="text-alert">{toProblem(help.error).detail}</span> : null}
+        {help.data && !help.isFetching ? (
+          <span role="status">
+            {help.data.saves_min > 0
+              ? `Ready ${lengthWords(help.data.saves_min)} earlier, at ${timeWords(help.data.ready_min)}.`
+              : 'Nothing: the day is as long with one more.'}
+          </span>
+        ) : null}
+      </p>
+      <p className="text-sm text-muted">
+        Times are a plan and not a proof: doneness, the thermometer and local food rules decide.
+      </p>
+    </div>
+  );
+}

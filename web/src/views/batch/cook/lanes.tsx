@@ -1,0 +1,130 @@
+import type { Schemas } from '~/api/client';
+import { marks, timeOfDay, timeWords } from '~/views/batch/cook/clock';
+
+type Lane = Schemas['LaneView'];
+type Block = Schemas['BlockView'];
+
+const LOOKS: Record<string, string> = {
+  hands: 'border-ink bg-bar text-on-bar',
+  'goes on': 'hatched border-edge bg-sheet text-ink',
+  'heats up': 'border-dashed border-edge bg-paper text-muted',
+  away: 'border-dashed border-steel bg-bench text-muted',
+};
+const KIND_WORDS: Record<string, string> = {
+  hands: 'hands on',
+  'goes on': 'nobody needed',
+  'heats up': 'heats up',
+  away: 'away',
+};
+/** Narrower than this share of the lane, and a block has no room for words. */
+const LEAST_WORDS = 0.045;
+
+type Props = {
+  lanes: Lane[];
+  from: number;
+  until: number;
+  chosen: string | null;
+  onChoose: (task: string) => void;
+};
+
+/** People and equipment as lanes of the day: solid is hands on, hatched needs nobody. */
+export function Lanes({ lanes, from, until, chosen, onChoose }: Props) {
+  const scale = marks(from, until);
+  const share = (minute: number) => (minute - from) / (until - from);
+  const shown = lanes
+    .map((lane) => ({
+      ...lane,
+      blocks: lane.blocks.filter((block) => block.end_min > from && block.start_min < until),
+    }))
+    .filter((lane) => lane.is_person || lane.blocks.length);
+  return (
+    <div className="min-w-0">
+      <div className="relative ml-28 h-5 text-sm text-muted" aria-hidden>
+        {scale.map((minute) => (
+          <span
+            key={minute}
+            className="figures absolute -translate-x-1/2"
+            style={{ left: `${100 * share(minute)}%` }}
+          >
+            {timeOfDay(minute)}
+          </span>
+        ))}
+      </div>
+      <ul>
+        {shown.map((lane, index) => (
+          <li
+            key={lane.key}
+            aria-label={lane.name}
+            className={`flex items-center ${
+              lane.is_person !== shown[index - 1]?.is_person && index ? 'mt-1 border-t border-edge pt-1' : ''
+            }`}
+          >
+            <span className="w-28 shrink-0 pr-2 leading-tight font-semibold">{lane.name}</span>
+            <ol className="relative my-1 h-9 min-w-0 flex-1">
+              {scale.map((minute) => (
+                <li
+                  key={`mark ${minute}`}
+                  aria-hidden
+                  className="absolute inset-y-0 w-px bg-steel"
+                  style={{ left: `${100 * share(minute)}%` }}
+                />
+              ))}
+              {lane.blocks.map((block) => (
+                <LaneBlock
+                  key={`${block.task} ${block.kind} ${block.start_min}`}
+                  block={block}
+                  left={Math.max(0, share(block.start_min))}
+                  right={Math.min(1, share(block.end_min))}
+                  isChosen={block.task === chosen}
+                  onChoose={onChoose}
+                />
+              ))}
+            </ol>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2 text-sm text-muted">Solid: hands on. Hatched: nobody needed.</p>
+    </div>
+  );
+}
+
+function LaneBlock({
+  block,
+  left,
+  right,
+  isChosen,
+  onChoose,
+}: {
+  block: Block;
+  left: number;
+  right: number;
+  isChosen: boolean;
+  onChoose: (task: string) => void;
+}) {
+  const told = `${block.says}, ${KIND_WORDS[block.kind]}, ${timeWords(block.start_min)} to ${timeWords(block.end_min)}`;
+  const place = { left: `${100 * left}%`, width: `${100 * (right - left)}%` };
+  const look = `absolute inset-y-0 overflow-hidden rounded-[4px] border px-1 text-left text-sm whitespace-nowrap ${LOOKS[block.kind] ?? ''}`;
+  const words = right - left >= LEAST_WORDS ? block.says : '';
+  return (
+    <li>
+      {block.task ? (
+        <button
+          type="button"
+          title={told}
+          aria-label={told}
+          aria-pressed={isChosen}
+          style={place}
+          className={`${look} ${isChosen ? 'ring-3 ring-focus' : ''}`}
+          onClick={() => onChoose(block.task)}
+        >
+          {words}
+        </button>
+      ) : (
+        <span style={place} className={look} title={told}>
+          <span className="sr-only">{told}</span>
+          <span aria-hidden>{words}</span>
+        </span>
+      )}
+    </li>
+  );
+}

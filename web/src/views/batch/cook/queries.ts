@@ -1,0 +1,19 @@
+import { queryOptions } from '@tanstack/react-query';
+import { api, ask } from '~/api/client';
+
+/** A batch on its cook day, by one version of its plan. */
+export const cookingQuery = (id: string, version: number | undefined) =>
+  queryOptions({
+    queryKey: ['plans', id, 'cooking', version],
+    enabled: version !== undefined,
+    queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/cooking', { params: { path: { batch_id: id } } })),
+  });
+
+/** When all would be ready with one more helper; asked for, not known beforehand. */
+export const helperQuery = (id: string, version: number | undefined) =>
+  queryOptions({
+    queryKey: ['plans', id, 'cooking', version, 'helper'],
+    enabled: false,
+    queryFn: () =>
+      ask(api.GET('/api/v1/batches/{batch_id}/cooking/helper', { params: { path: { batch_id: id } } })),
+  });

@@ -9,6 +9,7 @@ from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
 from yantai.core.schedule.kitchen import Kind
+from yantai.core.schedule.live import CookEvent
 from yantai.core.shopping.house import Keeping
 from yantai.core.shopping.trip import TripEvent
 from yantai.work.accounts.inputs import PairingInput
@@ -32,9 +33,17 @@ from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import AtHandInput, ClientInput, DayExtraInput, DayInput, TargetInput
 from yantai.work.common.who import Sent, SignedIn
 from yantai.work.cook.day import save_day
-from yantai.work.cook.inputs import CookDayInput, KitchenInput, KitchenItemInput, KitchenPersonInput, PresenceInput
+from yantai.work.cook.facts import note_fact
+from yantai.work.cook.inputs import (
+    CookDayInput,
+    CookFactInput,
+    KitchenInput,
+    KitchenItemInput,
+    KitchenPersonInput,
+    PresenceInput,
+)
 from yantai.work.cook.kitchens import save_kitchen
-from yantai.work.cook.order import read_cooking
+from yantai.work.cook.shown import read_cooking
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
 from yantai.work.pantry.inputs import FoodInput, LabelInput, PackInput
@@ -149,7 +158,7 @@ def full_kitchen() -> SignedIn:
     plan = planned(who)
     pin = SetPin(row_id=plan.rows[0].id, component_id=plan.components[2].id, grams=40)
     plan = apply(who, plan, pin)
-    apply(who, plan, weigh(plan, 0, plan.components[0].cooked_g))
+    plan = apply(who, plan, weigh(plan, 0, plan.components[0].cooked_g))
     own = FoodInput(
         name="Own label",
         group="own",
@@ -182,9 +191,10 @@ def full_kitchen() -> SignedIn:
     )
     there = PresenceInput(person_id=cooked_in.people[0].id, start_min=540, end_min=900)
     save_day(database(), who, plan.batch.id, CookDayInput(kitchen_id=cooked_in.id, start_min=540, there=[there]))
-    steps = [StepInput(text="Roast it.", hands_on_min=5)]
+    steps = [StepInput(text="Stir it.", hands_on_min=5)]
     plan = apply(who, plan, SetSteps(component_id=plan.components[1].id, steps=steps))
-    read_cooking(database(), who, plan.batch.id)
+    read_cooking(database(), who, plan.batch.id, NOW)
+    note_fact(database(), who, plan.batch.id, CookFactInput(event=CookEvent.DAY_BEGUN), NOW)
     trip = start(database(), who, TripInput(batches=[plan.batch.id]), NOW)
     by_hand = TripEntryInput(item=uuid.uuid4(), event=TripEvent.ADDED, text="kitchen roll")
     note(database(), who, trip.id, by_hand, NOW)

@@ -158,6 +158,10 @@ class EveryWish(ApiCase):
             "change_kitchen": lambda: Wish("PUT", f"/kitchens/{made_kitchen()['id']}", {**kitchen, "version": 1}),
             "archive_kitchen": lambda: Wish("PUT", f"/kitchens/{made_kitchen()['id']}/archived?archived=true"),
             "set_cook_day": lambda: Wish("PUT", f"{batch}/cooking/day", cook_day()),
+            "note_fact": lambda: Wish(
+                "POST", f"{batch}/cooking/facts", {"event": "timer", "minutes": 5, "text": "stock"},
+                {"event": "timer", "minutes": 6, "text": "stock"},
+            ),
             "put_in_house": lambda: Wish(
                 "POST", "/house/lots", {"lots": [{"food_id": food_id(CHICKEN), "grams": 500, "place": "fridge"}]},
                 {"lots": [{"food_id": food_id(CHICKEN), "grams": 600, "place": "fridge"}]},

@@ -76,6 +76,8 @@ def broken(day: Day, order: Order) -> list[str]:
                 said.append(f"{key} begins before the day")
             if now is not None and one.start < now:
                 said.append(f"{key} begins before now")
+            if task.not_before is not None and one.start < task.not_before:
+                said.append(f"{key} begins before it may")
         if len(one.machines) != len(task.needs):
             said.append(f"{key} is on {len(one.machines)} of {len(task.needs)}")
         for chosen, need in zip(one.machines, task.needs, strict=False):
@@ -115,7 +117,10 @@ def broken(day: Day, order: Order) -> list[str]:
                 cold = 20.0 if machine.warm_c is None else machine.warm_c
                 first = max(day.start, now) if now is not None else day.start
                 heats = ceil(round(machine.heat_min * abs(mine - cold) / (mine - 20.0), 9))
-                if start < first + heats:
+                hot = first + heats
+                if machine.hot_by is not None and mine == cold:
+                    hot = max(first, machine.hot_by)
+                if start < hot:
                     said.append(f"{key} is in {machine.key} before it is hot")
             for other_start, _, _, other in uses:
                 if other == key or other_start < start or {key, other} <= begun:

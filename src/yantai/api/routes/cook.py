@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import uuid
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.cook import day, kitchens, order
-from yantai.work.cook.inputs import CookDayInput, KitchenInput
+from yantai.work.cook import day, facts, kitchens, order, shown
+from yantai.work.cook.inputs import CookDayInput, CookFactInput, KitchenInput
 from yantai.work.cook.views import CookView, HelpView, KitchenView, UsualItem
 
 router = APIRouter(tags=["cook"])
@@ -50,10 +51,16 @@ def archive_kitchen(kitchen_id: uuid.UUID, archived: bool, database: DatabaseDep
     kitchens.archive_kitchen(database, who, kitchen_id, now if archived else None)
 
 
+Zone = Annotated[str | None, Query(max_length=60)]
+"""The time zone of the device that asks: it counts where nobody has set that of the kitchen."""
+
+
 @router.get("/batches/{batch_id}/cooking")
-def read_cooking(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> CookView:
-    """A batch on its cook day, with its order of work."""
-    return order.read_cooking(database, who, batch_id)
+def read_cooking(
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep, zone: Zone = None
+) -> CookView:
+    """A batch on its cook day, with its order of work as it is now."""
+    return shown.read_cooking(database, who, batch_id, now, zone)
 
 
 @router.put("/batches/{batch_id}/cooking/day", status_code=204)
@@ -62,7 +69,15 @@ def set_cook_day(batch_id: uuid.UUID, payload: CookDayInput, database: DatabaseD
     day.save_day(database, who, batch_id, payload)
 
 
+@router.post("/batches/{batch_id}/cooking/facts", status_code=204)
+def note_fact(batch_id: uuid.UUID, payload: CookFactInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> None:
+    """Note something that happened while cooking."""
+    facts.note_fact(database, who, batch_id, payload, now)
+
+
 @router.get("/batches/{batch_id}/cooking/helper")
-def read_with_helper(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> HelpView:
+def read_with_helper(
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep, zone: Zone = None
+) -> HelpView:
     """When all would be ready with one more helper."""
-    return order.with_a_helper(database, who, batch_id)
+    return order.with_a_helper(database, who, batch_id, now, zone)

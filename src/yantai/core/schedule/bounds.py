@@ -52,7 +52,7 @@ def _heating(day: Day, task: Task) -> int:
     waits = [
         min(
             (
-                day.machine[key].heating(day.machine[key].warm_c, task.temperature_c)
+                day.machine[key].hot_at(day.from_minute, task.temperature_c) - day.from_minute
                 for key, _ in need.options
                 if key in day.machine
             ),

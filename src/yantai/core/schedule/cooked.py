@@ -20,6 +20,9 @@ WASH_MIN = 3
 FULL_OVEN_SHARE = 0.15
 """Two full trays in an oven take 10 to 20 % longer; this is in the middle."""
 
+HEAT, IN, LOOK, OUT = "heat", "in", "look", "out"
+"""What hands do to what goes on by itself: heat the pan, put it in, look at it or stir, take it out."""
+
 _DECILITRES = 10
 _LITRES_PER_KG = 1.5
 """A kilogram of food stands in about so much room in the fridge [l]."""
@@ -261,17 +264,16 @@ def _on_equipment(
             touches: tuple[Touch, ...] = ()
         elif hands >= HANDS_SHARE * lasts:
             # The pan heats by itself, then somebody is at it until it is done.
-            touches = (Touch(minutes=max(1, lasts), low=lasts, from_end=True),)
-            if preheat:
-                touches = (Touch(minutes=1, says="heat"), *touches)
+            touches = (Touch(minutes=1, says=HEAT), Touch(minutes=lasts, low=lasts, from_end=True, says=IN))
         else:
             begin = max(1, min(3, round(hands / 2)))
-            touches = (
-                Touch(minutes=begin, low=preheat, high=preheat),
-                *_stirs(step, preheat + begin, minutes - 1),
-                Touch(minutes=1, low=1, from_end=True),
-            )
             minutes = max(minutes, preheat + begin + 1)
+            touches = (
+                *([Touch(minutes=1, says=HEAT)] if preheat else []),
+                Touch(minutes=begin, low=preheat, high=preheat, says=IN),
+                *_stirs(step, preheat + begin, minutes - 1),
+                Touch(minutes=1, low=1, from_end=True, says=OUT),
+            )
         task = Task(
             key=f"{component.key}/{step.key}/{each.number}",
             of=component.key,
@@ -294,7 +296,9 @@ def _stirs(step: Step, after: int, until: int) -> tuple[Touch, ...]:
     every = max(2, int(step.every_min))
     early = every // 4
     return tuple(
-        Touch(minutes=1, low=at - early, high=at) for at in range(after + every, until - 1, every) if at - early > after
+        Touch(minutes=1, low=at - early, high=at, says=LOOK)
+        for at in range(after + every, until - 1, every)
+        if at - early > after
     )
 
 

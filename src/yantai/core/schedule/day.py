@@ -69,7 +69,8 @@ class Machine:
     Attributes:
         capacity: how much of it there is: shelves, rings, pans of one size, decilitres of a fridge.
         heat_min: minutes from cold to the temperature of a task. Given, and it has one temperature at a time.
-        warm_c: the temperature [°C] that it has when the schedule begins.
+        warm_c: the temperature [°C] that it has, or is being heated to, when the schedule begins.
+        hot_by: the minute at which it has that temperature; None, and it has it.
     """
 
     key: str
@@ -77,6 +78,7 @@ class Machine:
     capacity: int = 1
     heat_min: int | None = None
     warm_c: float | None = None
+    hot_by: int | None = None
 
     @property
     def has_one_temperature(self) -> bool:
@@ -95,6 +97,12 @@ class Machine:
             return 0
         cold = ROOM_C if from_c is None else from_c
         return ceil(self.heat_min * abs(to_c - cold) / max(to_c - ROOM_C, 1.0) - 1e-9)
+
+    def hot_at(self, minute: int, to_c: float | None) -> int:
+        """The minute at which it can have a temperature [°C], from `minute` on."""
+        if self.hot_by is not None and to_c == self.warm_c:
+            return max(minute, self.hot_by)
+        return minute + self.heating(self.warm_c, to_c)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -130,6 +138,7 @@ class Task:
         hands_on: whether somebody is at it all the time; else its touches say when.
         rest_min: how long what it makes rests before it is ready.
         ahead: whether it may be done in a sitting before the day.
+        not_before: it is begun at this minute at the earliest.
     """
 
     key: str
@@ -144,6 +153,7 @@ class Task:
     temperature_c: float | None = None
     rest_min: int = 0
     ahead: bool = False
+    not_before: int | None = None
 
     @property
     def longest(self) -> int:
@@ -172,13 +182,15 @@ class Pot:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hold:
-    """What is not to move of a task: its start, its end, who does it, on what. `done` is what has happened."""
+    """What is not to move of a task: its start, its end, who does it, on what. `done` is what has happened, `touched`
+    the touches that were made of what goes on."""
 
     start: int | None = None
     end: int | None = None
     person: str | None = None
     machines: tuple[str, ...] = ()
     done: bool = False
+    touched: frozenset[int] = frozenset()
 
 
 @dataclass(frozen=True, kw_only=True)

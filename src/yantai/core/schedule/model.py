@@ -100,6 +100,7 @@ class Model:
             start = self.cp.new_constant(hold.start)
         else:
             earliest = day.from_minute if not task.ahead else self.low if day.now is None else day.now
+            earliest = max(earliest, earliest if task.not_before is None else task.not_before)
             start = self.cp.new_int_var(min(earliest, self.high), self.high, f"start {task.key}")
         end = self._minute(f"end {task.key}")
         self.starts[task.key], self.ends[task.key] = start, end
@@ -144,9 +145,9 @@ class Model:
             hand = Hand(task, None, self.starts[task.key], over - begun_at, {person.key: self.always})
             self.hands.append(hand)
         for number, touch in enumerate(task.touches):
-            due = over - touch.low if touch.from_end else begun_at + touch.high
-            if due < now and not touch.from_end:
+            if number in hold.touched or (not number and not touch.from_end):
                 continue
+            due = over - touch.low if touch.from_end else begun_at + touch.high
             at, late = self._minute(f"touch {task.key} {number}"), self._lateness(f"{task.key} {number}")
             self.cp.add(at >= (max(now, due) if touch.from_end else max(now, begun_at + touch.low)))
             self.cp.add(at <= max(now, due) + late)
@@ -202,7 +203,7 @@ class Model:
                 if machine.has_one_temperature:
                     self._heated[key].append((task, is_on))
                     if not begun and not task.ahead:
-                        hot = self.day.from_minute + machine.heating(machine.warm_c, task.temperature_c)
+                        hot = machine.hot_at(self.day.from_minute, task.temperature_c)
                         self.cp.add(start >= hot).only_enforce_if(is_on)
             self.cp.add_exactly_one(chosen.values())
             self.on[task.key].append(chosen)

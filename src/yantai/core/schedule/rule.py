@@ -165,6 +165,7 @@ class _Pass:
             task = self.day.by_key[key]
             earliest = self.low if task.ahead and self.day.now is None else self.day.from_minute
             earliest = max(earliest, self.later.get(key, earliest))
+            earliest = max(earliest, earliest if task.not_before is None else task.not_before)
             for link in before[key]:
                 earliest = max(earliest, placed[link.before].end + link.least)
             if best is not None and earliest >= best.start:
@@ -220,7 +221,7 @@ class _Pass:
                 taken |= _too_full(self.used[key], machine, amount)
             can &= _runs(self.all & ~taken, lasts)
             if machine.has_one_temperature and not task.ahead:
-                hot = self.day.from_minute - self.low + machine.heating(machine.warm_c, task.temperature_c)
+                hot = machine.hot_at(self.day.from_minute, task.temperature_c) - self.low
                 can &= ~((1 << max(0, hot)) - 1)
         return can
 

@@ -192,6 +192,10 @@ def _placed(model: Model, solved: cp_model.CpSolver) -> tuple[Placed, ...]:
         start = solved.value(hand.start)
         end = solved.value(model.ends[key]) if hand.touch is None else start + hand.minutes
         hands[key].append(Hands(person=person, start=start, end=end, touch=hand.touch))
+    for task in model.day.tasks:
+        hold = model.day.holds.get(task.key, Hold())
+        if hold.done and task.hands_on and hold.person and hold.start is not None and hold.end is not None:
+            hands[task.key] = [Hands(person=hold.person, start=hold.start, end=hold.end)]
     placed = [
         Placed(
             task=task.key,

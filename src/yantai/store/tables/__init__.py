@@ -14,7 +14,7 @@ from yantai.store.tables.batches import (
     Weighing,
 )
 from yantai.store.tables.clients import AtHand, Client, Day, DayExtra, Target, TargetRecord
-from yantai.store.tables.cooking import CookDay, CookOrder, Kitchen, KitchenItem, KitchenPerson, Presence
+from yantai.store.tables.cooking import CookDay, CookFact, CookOrder, Kitchen, KitchenItem, KitchenPerson, Presence
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
@@ -40,6 +40,7 @@ __all__ = [
     "Component",
     "ContainerClass",
     "CookDay",
+    "CookFact",
     "CookOrder",
     "Day",
     "DayExtra",

@@ -6,12 +6,13 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, UniqueConstraint, func
+from sqlalchemy import BigInteger, CheckConstraint, Identity, UniqueConstraint, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from yantai.core.schedule.day import Skill
 from yantai.core.schedule.kitchen import Kind
+from yantai.core.schedule.live import CookEvent
 from yantai.store.tables.base import Owned, one_of, owned_table_args, share, within, word
 
 
@@ -116,7 +117,8 @@ class Presence(Owned):
 
 
 class CookOrder(Owned):
-    """The order of work that was found for a batch, as JSON; `digest` tells what for."""
+    """The order of work that was found for a batch, as JSON; `digest` tells what for, `facts` the last of what had
+    happened by then, `planned_ready_min` when all was to be ready as the day began."""
 
     __tablename__ = "cook_order"
     __table_args__ = owned_table_args(within("batch_id", "batch"), UniqueConstraint("batch_id"))
@@ -124,4 +126,34 @@ class CookOrder(Owned):
     batch_id: Mapped[uuid.UUID]
     digest: Mapped[str]
     found: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    facts: Mapped[int] = mapped_column(BigInteger, server_default="0")
+    planned_ready_min: Mapped[int | None]
     made_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class CookFact(Owned):
+    """Something that happened on a cook day: rows are only ever added.
+
+    `task` is the key of a task of the order of work, the id of a component for what is measured, or of another fact
+    for what is taken back. `happened_at` is told by the clock of the device as far as it can be believed, `made_at` by
+    ours.
+    """
+
+    __tablename__ = "cook_fact"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"), one_of("event", CookEvent), UniqueConstraint("number")
+    )
+
+    number: Mapped[int] = mapped_column(BigInteger, Identity(always=True))
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    task: Mapped[str]
+    event: Mapped[CookEvent] = word(CookEvent)
+    minutes: Mapped[int | None]
+    touch: Mapped[int | None]
+    person_id: Mapped[uuid.UUID | None]
+    celsius: Mapped[float | None]
+    text: Mapped[str]
+    made_by: Mapped[str]
+    device: Mapped[str]
+    happened_at: Mapped[datetime]
+    made_at: Mapped[datetime]

@@ -5,10 +5,11 @@ from __future__ import annotations
 import uuid
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import AwareDatetime, Field
 
 from yantai.core.schedule.day import MOST_DAYS, Skill
 from yantai.core.schedule.kitchen import Kind
+from yantai.core.schedule.live import CookEvent
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import Number, Range, Text, Weight, Whole
 
@@ -72,3 +73,25 @@ class CookDayInput(Payload):
     share_oven: bool = False
     there: Annotated[list[PresenceInput], Field(max_length=40)]
     version: Whole | None = None
+
+
+class CookFactInput(Payload):
+    """Something that happened while cooking, and when by the clock of the device.
+
+    `task` is a task of the order of work; a machine that was heated; a component whose temperature was read, or that
+    left the heat; another fact that is taken back; of an added step its component, or nothing. `minutes` say how many
+    more, how long later, where it is held (from midnight), how long an added step or a timer lasts, how long a step
+    that is done took.
+    """
+
+    id: uuid.UUID | None = None
+    task: Text = ""
+    event: CookEvent
+    minutes: Annotated[Whole | None, Range(-DAY_MIN, MOST_DAYS * DAY_MIN, "minutes")] = None
+    touch: Annotated[Whole | None, Range(0, 500, "times")] = None
+    person_id: uuid.UUID | None = None
+    celsius: Annotated[Number | None, Range(-30, 500, "°C")] = None
+    text: Text = ""
+    device: Text = ""
+    happened_at: AwareDatetime | None = None
+    sent_at: AwareDatetime | None = None

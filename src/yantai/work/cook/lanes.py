@@ -5,12 +5,15 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterator, Mapping, Sequence
 from itertools import pairwise
+from typing import Any
 
-from yantai.core.schedule.cooked import Planned
-from yantai.core.schedule.day import Day, Machine
+from yantai.core.schedule.cooked import HEAT, IN, OUT, Planned
+from yantai.core.schedule.day import Day, Machine, Task
 from yantai.core.schedule.kitchen import Item, Kind
+from yantai.core.schedule.live import CookEvent, Progress, TaskState
 from yantai.core.schedule.order import Order, Placed
 from yantai.core.speaking import heat, weight
+from yantai.work.cook.pots import Pot
 from yantai.work.cook.views import BlockView, LaneView, PromptView
 
 _SHOWN = (
@@ -42,6 +45,8 @@ def _people(day: Day, order: Order, planned: Mapping[str, Planned], names: Mappi
         ]
         spans = sorted(person.there, key=lambda span: span.start)
         for before, after in pairwise(spans):
+            if before.end < day.start:
+                continue
             blocks.append(BlockView(task="", kind="away", says="away", start_min=before.end, end_min=after.start))
         yield LaneView(
             key=person.key, name=person.name, is_person=True, blocks=sorted(blocks, key=lambda one: one.start_min)
@@ -107,53 +112,114 @@ def heatings(machine: Machine, on: Sequence[Placed], day: Day) -> list[tuple[str
     return found
 
 
-def prompts_of(day: Day, order: Order, planned: Mapping[str, Planned]) -> list[PromptView]:
-    """What has to be done at which minute, the first first."""
+def prompts_of(
+    day: Day, order: Order, planned: Mapping[str, Planned], progress: Progress, pots: Mapping[str, Pot]
+) -> list[PromptView]:
+    """What is still to be done at which minute, the first first."""
     found: list[PromptView] = []
     for one in order.placed:
-        of, task = planned[one.task], day.by_key[one.task]
-        for hand in one.hands:
-            touch = None if hand.touch is None else task.touches[hand.touch]
-            if touch is None or hand.touch == 0:
-                says, detail = name_of(of), begin_words(of)
-            elif touch.from_end:
-                says, detail = f"Take out: {name_of(of)}", done_words(of)
-            else:
-                says, detail = f"Turn or stir: {name_of(of)}", f"{of.step.says}. Then {one.end - hand.end} min to go."
-            found.append(
-                PromptView(
-                    key=f"{one.task}@{'' if hand.touch is None else hand.touch}",
-                    task=one.task,
-                    at_min=hand.start,
-                    minutes=hand.end - hand.start,
-                    person_id=uuid.UUID(hand.person),
-                    says=says,
-                    detail=detail,
-                )
+        state = progress.of(one.task)
+        if state.done is None and not state.is_skipped:
+            found += _prompts(
+                one, day.by_key[one.task], planned[one.task], state, pots.get(planned[one.task].component)
             )
-        if not one.hands:
-            found.append(
-                PromptView(
-                    key=f"{one.task}@", task=one.task, at_min=one.start, minutes=0, person_id=None,
-                    says=name_of(of), detail=begin_words(of),
-                )
-            )  # fmt: skip
     for machine in day.machines:
         if machine.has_one_temperature:
-            on = [one for one in order.placed if machine.key in one.machines]
+            on = [one for one in order.placed if machine.key in one.machines and _is_open(progress.of(one.task))]
             found += [
-                PromptView(
-                    key=f"{key}@heat",
-                    task=key,
-                    at_min=start,
-                    minutes=0,
-                    person_id=None,
-                    says=f"{machine.name} on, {heat(celsius)}",
-                    detail=f"For {name_of(planned[key])}, hot in {end - start} min.",
-                )
+                _heating(machine, planned[key], celsius, start, end)
                 for key, celsius, start, end in heatings(machine, on, day)
             ]
     return sorted(found, key=lambda each: (each.at_min, each.key))
+
+
+def _is_open(state: TaskState) -> bool:
+    return state.begun is None and state.done is None
+
+
+def _prompts(one: Placed, task: Task, of: Planned, state: TaskState, pot: Pot | None) -> Iterator[PromptView]:
+    """The prompts of one task: each time that hands are needed, and its end where it ends by itself."""
+
+    def prompt(at: int, minutes: int, event: CookEvent, says: str, detail: str, **more: Any) -> PromptView:
+        return PromptView(
+            key=f"{one.task}@{'' if more.get('touch') is None else more['touch']}{event.value}",
+            task=one.task,
+            event=event,
+            touch=more.get("touch"),
+            celsius=None,
+            goes_on=state.begun is not None,
+            component_id=None if pot is None else pot.component_id,
+            component="" if pot is None else pot.cooked.name,
+            core_c=more.get("core_c"),
+            at_min=at,
+            minutes=minutes,
+            person_id=more.get("person"),
+            says=says,
+            detail=detail,
+        )
+
+    core_c = None if pot is None or of.step.on is None else of.step.core_c or pot.core_c
+    ends_by_hand = False
+    for hand in one.hands:
+        person = uuid.UUID(hand.person)
+        if hand.touch is None:
+            yield prompt(
+                hand.start,
+                hand.end - hand.start,
+                CookEvent.DONE,
+                name_of(of),
+                begin_words(of),
+                person=person,
+                core_c=core_c,
+            )
+            ends_by_hand = True
+            continue
+        touch, minutes = task.touches[hand.touch], hand.end - hand.start
+        if touch.from_end:
+            ends_by_hand = True
+            says = f"Out: {name_of(of)}" if touch.says == OUT else name_of(of)
+            yield prompt(
+                hand.start,
+                minutes,
+                CookEvent.DONE,
+                says,
+                done_words(of),
+                touch=hand.touch,
+                person=person,
+                core_c=core_c,
+            )
+        elif not hand.touch:
+            if state.begun is None:
+                says = f"Heat: {name_of(of)}" if touch.says == HEAT else name_of(of)
+                yield prompt(hand.start, minutes, CookEvent.BEGUN, says, begin_words(of), touch=0, person=person)
+        elif hand.touch not in state.touched:
+            says = f"In: {name_of(of)}" if touch.says == IN else f"Turn or stir: {name_of(of)}"
+            detail = begin_words(of) if touch.says == IN else f"Then {one.end - hand.end} min to go."
+            yield prompt(hand.start, minutes, CookEvent.TOUCHED, says, detail, touch=hand.touch, person=person)
+    if not one.hands and state.begun is None:
+        yield prompt(one.start, 0, CookEvent.BEGUN, name_of(of), begin_words(of))
+    # What was soaked long enough goes on when the next step takes it: nobody has to say that it is over.
+    if not ends_by_hand and not of.step.is_lead:
+        yield prompt(one.end, 0, CookEvent.DONE, f"Over: {name_of(of)}", done_words(of), core_c=core_c)
+
+
+def _heating(machine: Machine, of: Planned, celsius: float, start: int, end: int) -> PromptView:
+    return PromptView(
+        key=f"{machine.key}@{celsius}@{of.task.key}",
+        task=machine.key,
+        event=CookEvent.HEATED,
+        touch=None,
+        celsius=celsius,
+        goes_on=False,
+        component_id=None,
+        component="",
+        core_c=None,
+        at_min=start,
+        minutes=0,
+        person_id=None,
+        says=f"{machine.name} on, {heat(celsius)}",
+        detail=f"For {name_of(of)}, hot in {end - start} min.",
+    )
 
 
 def apart_minutes(day: Day, planned: Sequence[Planned]) -> int:
@@ -168,7 +234,7 @@ def name_of(of: Planned) -> str:
 
 def short_words(of: Planned, names: Mapping[str, str]) -> str:
     """A few words for a block: what it is for, and which round."""
-    words = names[of.component]
+    words = names.get(of.component) or of.step.says
     return words if of.round.of == 1 else f"{words} {of.round.number}/{of.round.of}"
 
 

@@ -1,42 +1,50 @@
-"""The order of work of a batch: found once for what it is, kept, and shown."""
+"""The order of work of a batch: found for what it is, found anew when something takes longer, and kept."""
 
 from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from datetime import datetime
 from hashlib import sha256
 
 from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from yantai.core.schedule.cooked import Planned, work_of
-from yantai.core.schedule.day import Day, Person, Skill, Span
+from yantai.core.schedule.cooked import Planned, Round, work_of
+from yantai.core.schedule.day import Day, Person, Skill, Span, Task
 from yantai.core.schedule.day import Pot as CorePot
 from yantai.core.schedule.kitchen import Item, machines_of
+from yantai.core.schedule.live import CookEvent, Fact, Progress, counting, day_now, is_overdue, progress_of
 from yantai.core.schedule.order import Order
+from yantai.core.schedule.safety import Reading, is_hot_enough
 from yantai.core.schedule.solve import EFFORT, NoOrder, best_order
+from yantai.core.schedule.steps import Step
 from yantai.formats.kept import Kept
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import loading, stored
 from yantai.work.common.errors import Invalid, sentence
 from yantai.work.common.who import SignedIn
+from yantai.work.cook.clock import DayClock
 from yantai.work.cook.day import read_day
+from yantai.work.cook.facts import facts_of, read_rows
 from yantai.work.cook.kitchens import items_of, kitchen_view, load_kitchen
-from yantai.work.cook.lanes import apart_minutes, lanes_of, prompts_of
 from yantai.work.cook.pots import Pot, pots_of
-from yantai.work.cook.views import CookDayView, CookStepView, CookView, HelpView, KitchenView, OrderView
+from yantai.work.cook.views import CookDayView, HelpView, KitchenView
 
 _ORDER: Kept[Order] = Kept(Order)
-_VERSION = 1
+_VERSION = 2
 """Of how an order is found: with another one it is found anew."""
+
+LIVE_EFFORT = 0.03
+"""How much work goes into an order that is found anew while somebody waits for it."""
 
 
 @dataclass(frozen=True, kw_only=True)
 class CookJob:
-    """What is to be cooked, and where: all that the order of work follows from."""
+    """What is to be cooked, where, and how it stands: all that the order of work follows from."""
 
     settings: CookDayView
     kitchen: KitchenView
@@ -45,63 +53,103 @@ class CookJob:
     planned: tuple[Planned, ...]
     impossible: tuple[str, ...]
     day: Day
+    clock: DayClock
+    rows: tuple[tables.CookFact, ...]
+    facts: tuple[Fact, ...]
+    progress: Progress
 
     @property
     def digest(self) -> str:
-        """A text that changes with anything that the order follows from."""
+        """A text that changes with anything that the order follows from besides what was noted."""
         return sha256(f"{_VERSION} {EFFORT} {self.day!r}".encode()).hexdigest()
 
     @property
+    def last_fact(self) -> int:
+        """The number of the last that was noted."""
+        return self.rows[-1].number if self.rows else 0
+
+    @property
     def by_task(self) -> Mapping[str, Planned]:
-        """Where each task comes from."""
-        return {one.task.key: one for one in self.planned}
+        """Where each task comes from; steps that were added while cooking come from themselves."""
+        added = {fact.key: _added(fact) for fact in self.progress.added}
+        return {one.task.key: one for one in self.planned} | added
 
 
-def read_cooking(database: Database, who: SignedIn, batch_id: uuid.UUID) -> CookView:
-    """A batch on its cook day, with its order of work: the one that was found before, or one found now.
+@dataclass(frozen=True, kw_only=True)
+class KeptOrder:
+    """The order that was found last, what for, and when all was to be ready as the day began."""
+
+    order: Order
+    digest: str
+    facts: int
+    planned_ready: int | None
+
+
+def find_order(
+    database: Database, who: SignedIn, batch_id: uuid.UUID, now: datetime, zone: str | None
+) -> tuple[CookJob | None, Day | None, Order | None, int | None, str]:
+    """What is to be cooked, the day as it is now, its order of work, when it was to be ready, and why there is none.
 
     Raises:
         Missing: there is no such batch.
     """
-    job, order = _job_and_kept(database, who, batch_id)
+    with stored.reading(database, who, lambda _: [batch_id]) as session:
+        job = read_job(session, batch_id, zone)
+        known = _read_kept(session, batch_id)
     if job is None:
-        return CookView(day=None, kitchen=None, order=None, trouble="", impossible=[], asks=[])
-    trouble = ""
-    if order is None and job.day.tasks:
-        try:
-            order = best_order(job.day)
-        except NoOrder as error:
-            trouble = sentence(str(error))
-        else:
-            _keep(database, who, batch_id, job, order)
-    return CookView(
-        day=job.settings,
-        kitchen=job.kitchen,
-        order=None if order is None else _shown(job, order),
-        trouble=trouble,
-        impossible=list(job.impossible),
-        asks=[ask for pot in job.pots for ask in pot.asks],
-    )
+        return None, None, None, None, ""
+    minute = job.clock.minute(now)
+    is_live = job.progress.begun is not None
+    fresh = known is not None and known.digest == job.digest and known.facts == (job.last_fact if is_live else 0)
+    before = None if known is None else known.order
+    planned_ready = None if known is None or not is_live else known.planned_ready
+    if fresh and before is not None and not (is_live and is_overdue(job.day, job.progress, before, minute)):
+        return job, day_now(job.day, job.progress, before, minute), before, planned_ready, ""
+    if not job.day.tasks:
+        return job, job.day, None, None, ""
+    try:
+        if is_live and before is None:
+            before = best_order(job.day)
+        if is_live and planned_ready is None and before is not None:
+            planned_ready = before.ready
+        day = day_now(job.day, job.progress, before, minute)
+        order = _found(day, before if is_live else None)
+    except NoOrder as error:
+        return job, job.day, None, planned_ready, sentence(str(error))
+    kept = KeptOrder(order=order, digest=job.digest, facts=job.last_fact if is_live else 0, planned_ready=planned_ready)
+    _keep(database, who, batch_id, kept)
+    return job, day, order, planned_ready, ""
 
 
-def with_a_helper(database: Database, who: SignedIn, batch_id: uuid.UUID) -> HelpView:
+def _found(day: Day, before: Order | None) -> Order:
+    if before is None:
+        return best_order(day)
+    try:
+        return best_order(day, effort=LIVE_EFFORT, follows=before)
+    except NoOrder:
+        # What is held by hand stands in the way of what happened: it is let go.
+        begun = {key: hold for key, hold in day.holds.items() if hold.done or hold.end is not None}
+        return best_order(replace(day, holds=begun), effort=LIVE_EFFORT, follows=before)
+
+
+def with_a_helper(database: Database, who: SignedIn, batch_id: uuid.UUID, now: datetime, zone: str | None) -> HelpView:
     """When all would be ready with one more pair of hands that does everything, there as long as the first person.
 
     Raises:
         Missing: there is no such batch.
         Invalid: there is nothing to cook, or no order even then.
     """
-    job, order = _job_and_kept(database, who, batch_id)
+    job, _, _, _, _ = find_order(database, who, batch_id, now, zone)
     if job is None or not job.day.people or not job.day.tasks:
         raise Invalid("There is nothing to put in order yet.")
     helper = Person(key=str(uuid.UUID(int=0)), name="Helper", there=job.day.people[0].there)
     try:
-        order = order or best_order(job.day)
-        found = best_order(replace(job.day, people=(*job.day.people, helper)))
+        alone = best_order(job.day)
+        together = best_order(replace(job.day, people=(*job.day.people, helper)))
     except NoOrder as error:
         raise Invalid(sentence(str(error))) from error
-    length, with_help = _length(job.day, order), _length(job.day, found)
-    return HelpView(ready_min=found.ready, saves_min=length - with_help, spare_min=found.spare)
+    saves = _length(job.day, alone) - _length(job.day, together)
+    return job.clock.shown(HelpView(ready_min=together.ready, saves_min=saves, spare_min=together.spare))
 
 
 def _length(day: Day, order: Order) -> int:
@@ -111,20 +159,7 @@ def _length(day: Day, order: Order) -> int:
     return order.ready - (begins if day.ready_by is not None else day.start)
 
 
-def _job_and_kept(database: Database, who: SignedIn, batch_id: uuid.UUID) -> tuple[CookJob | None, Order | None]:
-    """What is to be cooked, and the order that is kept for just that."""
-    with stored.reading(database, who, lambda _: [batch_id]) as session:
-        job = read_job(session, batch_id)
-        if job is None:
-            return None, None
-        row = tables.CookOrder
-        found = session.scalars(
-            select(row.found).where(row.batch_id == batch_id, row.digest == job.digest)
-        ).one_or_none()
-        return job, None if found is None else _ORDER.from_json(found)
-
-
-def read_job(session: Session, batch_id: uuid.UUID) -> CookJob | None:
+def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> CookJob | None:
     """What is to be cooked of a batch, within `stored.reading`; None where there is no kitchen yet."""
     settings = read_day(session, batch_id)
     if settings is None:
@@ -132,11 +167,15 @@ def read_job(session: Session, batch_id: uuid.UUID) -> CookJob | None:
     kitchen = load_kitchen(session, settings.kitchen_id)
     items = items_of(kitchen)
     loaded = loading.load(session, batch_id)
+    clock = DayClock.read(session, loaded.batch.cook_on, zone)
     pots = pots_of(loaded, stored.read_view(session, batch_id))
     work = work_of([pot.cooked for pot in pots], items, share_oven=settings.share_oven)
     there: dict[uuid.UUID, list[Span]] = {}
     for one in settings.there:
-        there.setdefault(one.person_id, []).append(Span(start=one.start_min, end=one.end_min))
+        span = Span(start=clock.elapsed(one.start_min), end=clock.elapsed(one.end_min))
+        there.setdefault(one.person_id, []).append(span)
+    rows = tuple(read_rows(session, batch_id))
+    facts = tuple(facts_of(rows, clock))
     return CookJob(
         settings=settings,
         kitchen=kitchen_view(kitchen),
@@ -144,6 +183,10 @@ def read_job(session: Session, batch_id: uuid.UUID) -> CookJob | None:
         pots=pots,
         planned=work.planned,
         impossible=work.impossible,
+        clock=clock,
+        rows=rows,
+        facts=facts,
+        progress=_progress(facts, work.planned, {pot.cooked.key: pot for pot in pots}),
         day=Day(
             tasks=tuple(one.task for one in work.planned),
             links=work.links,
@@ -160,65 +203,70 @@ def read_job(session: Session, batch_id: uuid.UUID) -> CookJob | None:
             ),
             machines=machines_of(items),
             pots=tuple(CorePot(key=pot.cooked.key, name=pot.cooked.name, delicate=pot.cooked.delicate) for pot in pots),
-            start=settings.start_min,
-            ready_by=settings.ready_by_min,
+            start=clock.elapsed(settings.start_min),
+            ready_by=None if settings.ready_by_min is None else clock.elapsed(settings.ready_by_min),
             alike=work.alike,
         ),
     )
 
 
-def _keep(database: Database, who: SignedIn, batch_id: uuid.UUID, job: CookJob, order: Order) -> None:
-    row = tables.CookOrder
-    values = {"digest": job.digest, "found": _ORDER.to_json(order)}
-    statement = insert(row).values(id=uuid.uuid4(), workspace_id=who.workspace_id, batch_id=batch_id, **values)
-    with database.workspace(who.workspace_id) as session:
-        session.execute(statement.on_conflict_do_update(index_elements=["batch_id"], set_=values))
+def core_of(of: Planned, pot: Pot | None) -> float | None:
+    """What must be read inside before this is done [°C]: of what is on the heat, its own or that of its raw parts."""
+    if of.step.on is None or of.step.is_lead:
+        return None
+    return of.step.core_c if of.step.core_c is not None or pot is None else pot.core_c
 
 
-def _shown(job: CookJob, order: Order) -> OrderView:
-    by_task = job.by_task
-    ahead = {task.key for task in job.day.tasks if task.ahead}
-    return OrderView(
-        begins_min=min((one.start for one in order.placed if one.task not in ahead), default=job.day.start),
-        ready_min=order.ready,
-        spare_min=order.spare,
-        hands_min=sum(hand.end - hand.start for one in order.placed for hand in one.hands),
-        apart_min=apart_minutes(job.day, job.planned),
-        steps=_steps(job, order),
-        lanes=lanes_of(job.day, order, job.items, by_task, {pot.cooked.key: pot.cooked.name for pot in job.pots}),
-        prompts=prompts_of(job.day, order, by_task),
+def readings_of(facts: tuple[Fact, ...], component: str, since: int) -> list[Reading]:
+    """The core temperatures that were read of a component from a minute on."""
+    return [
+        Reading(minute=fact.minute, celsius=fact.celsius)
+        for fact in counting(facts)
+        if fact.event is CookEvent.TEMPERATURE
+        and fact.task == component
+        and fact.celsius is not None
+        and fact.minute >= since
+    ]
+
+
+def _progress(facts: tuple[Fact, ...], planned: tuple[Planned, ...], pots: Mapping[str, Pot]) -> Progress:
+    """How the day stands; what was read too cold inside is not done, whatever somebody has said."""
+    progress = progress_of(facts)
+    for one in planned:
+        state, core_c = progress.of(one.task.key), core_of(one, pots.get(one.component))
+        if state.done is None or core_c is None:
+            continue
+        readings = readings_of(facts, one.component, state.begun or 0)
+        if readings and not is_hot_enough(readings, core_c):
+            state.done = None
+    return progress
+
+
+def _added(fact: Fact) -> Planned:
+    step = Step(key=fact.key, says=fact.says, hands_min=float(fact.minutes or 1))
+    task = Task(key=fact.key, of=fact.key, says=fact.says, minutes=max(1, fact.minutes or 1), hands_on=True)
+    return Planned(
+        task=task, component=fact.task, step=step, round=Round(number=1, of=1, grams=0.0, pieces=None), on=""
     )
 
 
-def _steps(job: CookJob, order: Order) -> list[CookStepView]:
-    pots = {pot.cooked.key: pot for pot in job.pots}
-    by_task, shown = job.by_task, []
-    for one in order.placed:
-        of = by_task[one.task]
-        pot = pots[of.component]
-        shown.append(
-            CookStepView(
-                key=one.task,
-                step_id=None if of.step.proposed else uuid.UUID(of.step.key),
-                component_id=pot.component_id,
-                component=pot.cooked.name,
-                says=of.step.says,
-                round=of.round.number,
-                rounds=of.round.of,
-                grams=of.round.grams,
-                pieces=of.round.pieces,
-                start_min=one.start,
-                end_min=one.end,
-                is_hands_on=of.task.hands_on,
-                on=of.on,
-                temperature_c=of.task.temperature_c,
-                rest_min=of.task.rest_min,
-                is_ahead=of.task.ahead,
-                core_c=of.step.core_c if of.step.core_c is not None else pot.core_c if of.step.on is not None else None,
-                done_when=of.step.done_when,
-                proposed=of.step.proposed,
-                assumed=[*of.assumed, *pot.assumed.get(of.step.key, ())],
-                cautions=pot.cautions.get(of.step.key, []),
-            )
-        )
-    return shown
+def _read_kept(session: Session, batch_id: uuid.UUID) -> KeptOrder | None:
+    row = session.scalar(select(tables.CookOrder).where(tables.CookOrder.batch_id == batch_id))
+    if row is None:
+        return None
+    return KeptOrder(
+        order=_ORDER.from_json(row.found), digest=row.digest, facts=row.facts, planned_ready=row.planned_ready_min
+    )
+
+
+def _keep(database: Database, who: SignedIn, batch_id: uuid.UUID, kept: KeptOrder) -> None:
+    row = tables.CookOrder
+    values = {
+        "digest": kept.digest,
+        "found": _ORDER.to_json(kept.order),
+        "facts": kept.facts,
+        "planned_ready_min": kept.planned_ready,
+    }
+    statement = insert(row).values(id=uuid.uuid4(), workspace_id=who.workspace_id, batch_id=batch_id, **values)
+    with database.workspace(who.workspace_id) as session:
+        session.execute(statement.on_conflict_do_update(index_elements=["batch_id"], set_=values))

@@ -37,6 +37,7 @@ class Pot:
     component_id: uuid.UUID
     is_proposed: bool
     core_c: float | None
+    is_rice: bool
     cautions: dict[str, list[str]]
     assumed: dict[str, list[str]]
     asks: list[str]
@@ -128,6 +129,7 @@ def _pot(loaded: Loaded, shown: PlanComponentView, row: tables.Component) -> Pot
         component_id=row.id,
         is_proposed=is_proposed,
         core_c=core,
+        is_rice=any("rice" in food.name.casefold() and food.food_group == "grains-pasta" for food in foods.values()),
         cautions=cautions,
         assumed=assumed,
         asks=asks,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from yantai.core.schedule.day import Skill
 from yantai.core.schedule.kitchen import Kind
+from yantai.core.schedule.live import CookEvent
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,7 +94,7 @@ class CookStepView:
 
     key: str
     step_id: uuid.UUID | None
-    component_id: uuid.UUID
+    component_id: uuid.UUID | None
     component: str
     says: str
     round: int
@@ -112,6 +113,8 @@ class CookStepView:
     proposed: str
     assumed: list[str]
     cautions: list[str]
+    begun_min: int | None
+    done_min: int | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -137,15 +140,74 @@ class LaneView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PromptView:
-    """Something that somebody has to do at a minute: begin a task, turn, take out, switch an oven on."""
+    """Something that somebody has to do at a minute: begin a task, turn, take out, switch an oven on.
+
+    What is noted when it is done is `event`, of `task` (a machine that is heated, to `celsius`) and `touch`. `goes_on`
+    says that the task has begun; `core_c` what has to be read first.
+    """
 
     key: str
     task: str
+    event: CookEvent
+    touch: int | None
+    celsius: float | None
+    goes_on: bool
+    component_id: uuid.UUID | None
+    component: str
+    core_c: float | None
     at_min: int
     minutes: int
     person_id: uuid.UUID | None
     says: str
     detail: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TimerView:
+    """What rings at a minute: a time within a task that goes on, or one that somebody set (`is_own`)."""
+
+    key: str
+    task: str
+    name: str
+    says: str
+    at_min: int
+    is_own: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingView:
+    """A core temperature [°C] that was read, and whether it was hot enough by then."""
+
+    component_id: str
+    component: str
+    celsius: float
+    at_min: int
+    is_enough: bool
+    made_by: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CoolingView:
+    """What left the heat and has to be in the fridge by a minute; `done_min` when it was."""
+
+    component_id: str
+    component: str
+    start_min: int
+    end_min: int
+    done_min: int | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LiveView:
+    """A cook day that goes on. `steps_done` of `steps` are over; all was to be ready at `planned_ready_min`."""
+
+    begun_min: int
+    steps: int
+    steps_done: int
+    planned_ready_min: int | None
+    timers: list[TimerView]
+    readings: list[ReadingView]
+    cooling: list[CoolingView]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -173,6 +235,9 @@ class CookView:
     trouble: str
     impossible: list[str]
     asks: list[str]
+    live: LiveView | None
+    now_s: int
+    """What the clock of the kitchen shows, in seconds from midnight of the day."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

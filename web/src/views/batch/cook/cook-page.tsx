@@ -1,17 +1,23 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { type Schemas, toProblem } from '~/api/client';
 import { day } from '~/lib/format';
 import { Button, buttonClass } from '~/parts/button';
+import { Overlaid } from '~/parts/dialog';
 import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { lengthWords, timeOfDay, timeWords } from '~/views/batch/cook/clock';
 import { DayForm } from '~/views/batch/cook/day-form';
 import { Lanes } from '~/views/batch/cook/lanes';
+import { LiveDay } from '~/views/batch/cook/live';
 import { cookingQuery, helperQuery } from '~/views/batch/cook/queries';
+import { allowSound } from '~/views/batch/cook/ring';
 import { RunSheet } from '~/views/batch/cook/run-sheet';
 import { StepDetail } from '~/views/batch/cook/step-detail';
+import { useDayClock } from '~/views/batch/cook/use-day-clock';
+import { useFacts } from '~/views/batch/cook/use-facts';
+import { type Fact, withFacts } from '~/views/batch/cook/waiting';
 import { StageLine } from '~/views/batch/frame/stage-line';
 import { usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
@@ -24,15 +30,21 @@ export function CookPage() {
   const { batchId } = useParams({ from: '/inside/batches/$batchId/cook' });
   const goTo = useStages(batchId);
   const { plan } = usePlan(batchId);
+  const queries = useQueryClient();
   const [isSetting, setIsSetting] = useState(false);
+  const [isBeginning, setIsBeginning] = useState(false);
   const cooking = useQuery({
     ...cookingQuery(batchId, plan.data?.batch.version),
     placeholderData: (before) => before,
   });
+  const refresh = () => void queries.invalidateQueries({ queryKey: ['plans', batchId, 'cooking'] });
+  const facts = useFacts(batchId, refresh);
+  useToldOf(batchId, refresh);
+  const toldAt = useToldAt(cooking.dataUpdatedAt);
   const failed = [plan, cooking].find((one) => one.isError);
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
   if (!plan.data) return <Loading what="the batch" />;
-  const found = cooking.data;
+  const found = cooking.data && withFacts(cooking.data, facts.waiting);
   return (
     <>
       <StageLine plan={plan.data} at="cook" onGo={goTo} />
@@ -42,6 +54,18 @@ export function CookPage() {
         actions={
           found?.day ? (
             <>
+              {found.order && !found.live ? (
+                <Button
+                  look="main"
+                  onClick={() => {
+                    void allowSound();
+                    if (openAhead(found).length) setIsBeginning(true);
+                    else facts.note({ event: 'day begun' }, 'Cooking begins');
+                  }}
+                >
+                  Begin to cook
+                </Button>
+              ) : null}
               <Button onClick={() => setIsSetting(true)}>Set the day</Button>
               {found.order ? <Button onClick={() => window.print()}>Print the run sheet</Button> : null}
             </>
@@ -61,9 +85,54 @@ export function CookPage() {
             </Link>
           </Empty>
         ) : (
-          <Found found={found} batchId={batchId} version={plan.data.batch.version} />
+          <Found
+            found={found}
+            batchId={batchId}
+            version={plan.data.batch.version}
+            toldAt={toldAt}
+            facts={facts}
+            refresh={refresh}
+          />
         )}
       </Page>
+      {isBeginning && found ? (
+        <Overlaid
+          asks
+          open
+          onOpenChange={setIsBeginning}
+          title="Was this done before?"
+          detail="What begins long before the day is not marked. What was not done is put into today’s order."
+        >
+          <ul className="mb-4 list-disc pl-5">
+            {openAhead(found).map((one) => (
+              <li key={one.key}>
+                {one.says} ({one.component}), {timeWords(one.start_min)}
+              </li>
+            ))}
+          </ul>
+          <div className="flex flex-wrap justify-end gap-3">
+            <Button
+              onClick={() => {
+                facts.note({ event: 'day begun' }, 'Cooking begins');
+                setIsBeginning(false);
+              }}
+            >
+              No, not yet
+            </Button>
+            <Button
+              look="main"
+              onClick={() => {
+                for (const one of openAhead(found))
+                  facts.note(begunOf(one), `${one.says}: begun`, agoOf(found, one));
+                facts.note({ event: 'day begun' }, 'Cooking begins');
+                setIsBeginning(false);
+              }}
+            >
+              Yes, it was done
+            </Button>
+          </div>
+        </Overlaid>
+      ) : null}
       {isSetting && found?.day ? (
         <DayForm batchId={batchId} day={found.day} onClose={() => setIsSetting(false)} />
       ) : null}
@@ -71,7 +140,22 @@ export function CookPage() {
   );
 }
 
-function Found({ found, batchId, version }: { found: Cooking; batchId: string; version: number }) {
+/** What begins before the day and nobody has marked. */
+const openAhead = ({ order }: Cooking) =>
+  (order?.steps ?? []).filter(
+    (one) => one.is_ahead && one.begun_min === null && one.start_min < (order?.begins_min ?? 0),
+  );
+
+const begunOf = (step: Schemas['CookStepView']): Fact => ({ event: 'begun', task: step.key });
+
+/** How long ago it was to begin [min]; what lies ahead begins now. */
+const agoOf = (found: Cooking, step: Schemas['CookStepView']) =>
+  Math.max(0, Math.floor(found.now_s / 60) - step.start_min);
+
+type ToShow = Found0 & { toldAt: number; facts: ReturnType<typeof useFacts>; refresh: () => void };
+type Found0 = { found: Cooking; batchId: string; version: number };
+
+function Found({ found, batchId, version, toldAt, facts, refresh }: ToShow) {
   return (
     <>
       <div className="print:hidden space-y-3 empty:hidden">
@@ -99,8 +183,17 @@ function Found({ found, batchId, version }: { found: Cooking; batchId: string; v
           </Notice>
         ) : null}
       </div>
-      {found.order?.steps.length ? (
-        <OrderShown found={found} order={found.order} batchId={batchId} version={version} />
+      {found.order && found.live ? (
+        <Going
+          found={found}
+          order={found.order}
+          live={found.live}
+          toldAt={toldAt}
+          facts={facts}
+          refresh={refresh}
+        />
+      ) : found.order?.steps.length ? (
+        <OrderShown found={found} order={found.order} batchId={batchId} version={version} facts={facts} />
       ) : found.trouble || found.impossible.length ? null : (
         <Empty title="Nothing is left to cook">
           <p>All that is cooked of this batch is weighed.</p>
@@ -110,9 +203,64 @@ function Found({ found, batchId, version }: { found: Cooking; batchId: string; v
   );
 }
 
-type Shown = { found: Cooking; order: Order; batchId: string; version: number };
+type Shown = Found0 & { order: Order };
 
-function OrderShown({ found, order, batchId, version }: Shown) {
+/** The day by the clock of the kitchen; what is overdue is asked for anew. */
+function Going({
+  found,
+  order,
+  live,
+  toldAt,
+  facts,
+  refresh,
+}: Pick<ToShow, 'found' | 'toldAt' | 'facts' | 'refresh'> & { order: Order; live: Schemas['LiveView'] }) {
+  const nowS = useDayClock(found.now_s, toldAt);
+  const sinceS = nowS - found.now_s;
+  const latest = useRef(refresh);
+  latest.current = refresh;
+  const isOld = sinceS > ANEW_AFTER_S;
+  useEffect(() => {
+    if (isOld) latest.current();
+  }, [isOld]);
+  return (
+    <>
+      <LiveDay
+        found={found}
+        order={order}
+        live={live}
+        nowS={nowS}
+        waiting={facts.waiting.length}
+        note={facts.note}
+      />
+      <RunSheet found={found} order={order} />
+    </>
+  );
+}
+
+const ANEW_AFTER_S = 60;
+
+/** When the newest answer came, by the clock that only goes forward. */
+function useToldAt(updatedAt: number): number {
+  const told = useRef({ updatedAt: -1, at: 0 });
+  if (told.current.updatedAt !== updatedAt) told.current = { updatedAt, at: performance.now() };
+  return told.current.at;
+}
+
+/** Other tablets tell what was noted on them, within a second. */
+function useToldOf(batchId: string, onTold: () => void) {
+  const latest = useRef(onTold);
+  latest.current = onTold;
+  useEffect(() => {
+    const source = new EventSource(`/api/v1/batches/${batchId}/events`);
+    source.onmessage = (event: MessageEvent<string>) => {
+      const { cooked } = JSON.parse(event.data) as { cooked?: number };
+      if (cooked) latest.current();
+    };
+    return () => source.close();
+  }, [batchId]);
+}
+
+function OrderShown({ found, order, batchId, version, facts }: Shown & Pick<ToShow, 'facts'>) {
   const [chosen, setChosen] = useState<string | null>(null);
   const ahead = order.steps.filter((step) => step.is_ahead && step.start_min < order.begins_min);
   const step = order.steps.find((one) => one.key === chosen);
@@ -121,7 +269,9 @@ function OrderShown({ found, order, batchId, version }: Shown) {
     <>
       <div className="print:hidden mt-3 grid items-start gap-4 lg:grid-cols-[minmax(0,21rem)_minmax(0,1fr)]">
         <div className="min-w-0 space-y-4">
-          {ahead.length ? <Ahead steps={ahead} /> : null}
+          {ahead.length ? (
+            <Ahead steps={ahead} onBegun={(one) => facts.note(begunOf(one), `${one.says}: begun`)} />
+          ) : null}
           {step ? <StepDetail step={step} /> : <First order={order} found={found} />}
           <Upcoming order={order} onChoose={setChosen} />
         </div>
@@ -172,13 +322,26 @@ function First({ order, found }: { order: Order; found: Cooking }) {
   ));
 }
 
-function Ahead({ steps }: { steps: Schemas['CookStepView'][] }) {
+function Ahead({
+  steps,
+  onBegun,
+}: {
+  steps: Schemas['CookStepView'][];
+  onBegun: (step: Schemas['CookStepView']) => void;
+}) {
   return (
     <Notice tone="caution" title="Before the day">
       <ul>
         {steps.map((one) => (
           <li key={one.key}>
-            <span className="figures">{timeWords(one.start_min)}</span>: {one.says} ({one.component})
+            <span className="figures">{timeWords(one.start_min)}</span>: {one.says} ({one.component}){' '}
+            {one.begun_min === null ? (
+              <Button look="quiet" className="!px-0 underline" onClick={() => onBegun(one)}>
+                It is begun
+              </Button>
+            ) : (
+              <b>begun</b>
+            )}
           </li>
         ))}
       </ul>

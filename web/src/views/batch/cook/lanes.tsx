@@ -16,6 +16,11 @@ const KIND_WORDS: Record<string, string> = {
   'heats up': 'heats up',
   away: 'away',
 };
+const STATES = {
+  done: 'opacity-45',
+  'going on': '!border-2 !border-ochre',
+  'to come': 'border-dashed',
+};
 /** Narrower than this share of the lane, and a block has no room for words. */
 const LEAST_WORDS = 0.045;
 
@@ -23,12 +28,16 @@ type Props = {
   lanes: Lane[];
   from: number;
   until: number;
+  /** The minute it is, while the day goes on. */
+  now?: number;
+  /** How it stands with each task, while the day goes on. */
+  states?: ReadonlyMap<string, 'done' | 'going on' | 'to come'>;
   chosen: string | null;
   onChoose: (task: string) => void;
 };
 
 /** People and equipment as lanes of the day: solid is hands on, hatched needs nobody. */
-export function Lanes({ lanes, from, until, chosen, onChoose }: Props) {
+export function Lanes({ lanes, from, until, now, states, chosen, onChoose }: Props) {
   const scale = marks(from, until);
   const share = (minute: number) => (minute - from) / (until - from);
   const shown = lanes
@@ -75,15 +84,28 @@ export function Lanes({ lanes, from, until, chosen, onChoose }: Props) {
                   block={block}
                   left={Math.max(0, share(block.start_min))}
                   right={Math.min(1, share(block.end_min))}
+                  state={
+                    block.kind === 'hands' || block.kind === 'goes on' ? states?.get(block.task) : undefined
+                  }
                   isChosen={block.task === chosen}
                   onChoose={onChoose}
                 />
               ))}
+              {now !== undefined && now >= from && now <= until ? (
+                <li
+                  aria-hidden
+                  className="pointer-events-none absolute -inset-y-1 z-10 w-0.5 bg-alert"
+                  style={{ left: `${100 * share(now)}%` }}
+                />
+              ) : null}
             </ol>
           </li>
         ))}
       </ul>
-      <p className="mt-2 text-sm text-muted">Solid: hands on. Hatched: nobody needed.</p>
+      <p className="mt-2 text-sm text-muted">
+        Solid: hands on. Hatched: nobody needed.
+        {states ? ' Dashed: to come. Ochre: going on. Pale: done.' : ''}
+      </p>
     </div>
   );
 }
@@ -92,18 +114,22 @@ function LaneBlock({
   block,
   left,
   right,
+  state,
   isChosen,
   onChoose,
 }: {
   block: Block;
   left: number;
   right: number;
+  state: 'done' | 'going on' | 'to come' | undefined;
   isChosen: boolean;
   onChoose: (task: string) => void;
 }) {
   const told = `${block.says}, ${KIND_WORDS[block.kind]}, ${timeWords(block.start_min)} to ${timeWords(block.end_min)}`;
   const place = { left: `${100 * left}%`, width: `${100 * (right - left)}%` };
-  const look = `absolute inset-y-0 overflow-hidden rounded-[4px] border px-1 text-left text-sm whitespace-nowrap ${LOOKS[block.kind] ?? ''}`;
+  const look = `absolute inset-y-0 overflow-hidden rounded-[4px] border px-1 text-left text-sm whitespace-nowrap ${LOOKS[block.kind] ?? ''} ${
+    state ? STATES[state] : ''
+  }`;
   const words = right - left >= LEAST_WORDS ? block.says : '';
   return (
     <li>

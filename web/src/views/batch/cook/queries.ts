@@ -1,6 +1,9 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, ask } from '~/api/client';
 
+/** It counts where nobody has set the time zone of the kitchen. */
+const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
 /** A batch on its cook day, by one version of its plan. */
 export const cookingQuery = (id: string, version: number | undefined) =>
   queryOptions({
@@ -15,5 +18,9 @@ export const helperQuery = (id: string, version: number | undefined) =>
     queryKey: ['plans', id, 'cooking', version, 'helper'],
     enabled: false,
     queryFn: () =>
-      ask(api.GET('/api/v1/batches/{batch_id}/cooking/helper', { params: { path: { batch_id: id } } })),
+      ask(
+        api.GET('/api/v1/batches/{batch_id}/cooking/helper', {
+          params: { path: { batch_id: id }, query: { zone: ZONE } },
+        }),
+      ),
   });

@@ -1,0 +1,36 @@
+import { useMutation } from '@tanstack/react-query';
+import { deviceName } from '~/lib/device';
+import { useOutbox } from '~/offline/use-outbox';
+import { call, write } from '~/offline/writes';
+import { showProblem } from '~/parts/show-problem';
+import type { Fact } from '~/views/batch/cook/waiting';
+
+type Noted = { fact: Fact; words: string; agoMin: number };
+
+const ago = (minutes: number) => new Date(Date.now() - minutes * 60_000).toISOString();
+
+const aboutOf = (batchId: string) => `cooking ${batchId}`;
+
+/** Note what happens while cooking: it counts here at once, and is handed in when the server answers. */
+export function useFacts(batchId: string, onNoted: () => void) {
+  const about = aboutOf(batchId);
+  const entries = useOutbox();
+  const waiting = entries.filter((entry) => entry.about === about);
+  const note = useMutation({
+    mutationFn: ({ fact, words, agoMin }: Noted) =>
+      write(
+        call('post', '/api/v1/batches/{batch_id}/cooking/facts', {
+          params: { path: { batch_id: batchId } },
+          body: { task: '', text: '', ...fact, device: deviceName(), happened_at: ago(agoMin) },
+        }),
+        { about, words: [words], href: `/batches/${batchId}/cook` },
+      ),
+    onSuccess: onNoted,
+    onError: showProblem,
+  });
+  return {
+    /** Note a fact that happened now, or so many minutes ago. */
+    note: (fact: Fact, words: string, agoMin = 0) => note.mutate({ fact, words, agoMin }),
+    waiting: waiting.map((entry) => entry.body as Fact),
+  };
+}

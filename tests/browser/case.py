@@ -12,6 +12,7 @@ from functools import cache
 from typing import Literal
 
 import uvicorn
+from fastapi import FastAPI
 from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, expect, sync_playwright
 
 from tests.kitchens import bowl, eaters
@@ -37,11 +38,18 @@ expect.set_options(timeout=PATIENCE_MS / 2)
 
 
 @cache
-def server() -> str:
-    """The application on a free port, with the demo; its address."""
+def application() -> FastAPI:
+    """The application with the demo, one for the whole run."""
     app = create_app(settings(demo=True))
     # Many tests sign in from one address within a minute.
     app.state.sign_in_limit = Unlimited()
+    return app
+
+
+@cache
+def server() -> str:
+    """It on a free port; its address."""
+    app = application()
     # It listens before the first page asks, however long the thread takes to begin.
     listening = socket.create_server(("127.0.0.1", 0))
     port = listening.getsockname()[1]

@@ -121,7 +121,7 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
                 <li key={one.key} className="flex min-h-12 items-baseline gap-3 py-2">
                   <span className="figures font-semibold">{timeOfDay(one.at_min)}</span>
                   <span className="min-w-0 flex-1">{one.says}</span>
-                  {one.person_id === null && one.at_min <= minute ? (
+                  {one.at_min <= minute ? (
                     <Button onClick={() => done(one)}>Done</Button>
                   ) : (
                     <span className="figures text-muted">{inWords(one.at_min - minute)}</span>

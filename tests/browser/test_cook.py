@@ -224,6 +224,26 @@ class Cooking(BrowserCase):
         step = next(one for one in self.cooking()["order"]["steps"] if one["key"] == first["task"])
         self.assertIsNone(step["done_min"])
 
+    def test_a_block_that_is_dragged_stays_where_it_is_put(self) -> None:
+        self.begin()
+        page = self.page
+        lane = page.get_by_role("listitem", name="Hob", exact=True)
+        block = lane.get_by_role("button", name=re.compile("Bulgur"))
+        box = block.bounding_box()
+        assert box is not None
+        before = next(one for one in self.cooking()["order"]["steps"] if one["component"] == "Bulgur")
+        page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        page.mouse.down()
+        page.mouse.move(box["x"] + box["width"] / 2 - 120, box["y"] + box["height"] / 2, steps=4)
+        page.mouse.up()
+        detail = page.get_by_role("region", name="Simmer the bulgur.")
+        expect(detail.get_by_role("button", name="Let it go")).to_be_visible()
+        held = next(one for one in self.cooking()["order"]["steps"] if one["component"] == "Bulgur")
+        self.assertTrue(held["is_held"])
+        self.assertLess(held["start_min"], before["start_min"] - 5)
+        detail.get_by_role("button", name="Let it go").click()
+        expect(detail.get_by_role("button", name="Let it go")).to_have_count(0)
+
     def test_by_keys_alone(self) -> None:
         self.begin()
         page = self.page

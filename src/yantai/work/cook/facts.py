@@ -83,7 +83,9 @@ def facts_of(rows: Sequence[tables.CookFact], clock: DayClock) -> list[Fact]:
             task=row.task,
             event=row.event,
             minute=clock.minute(row.happened_at),
-            minutes=row.minutes,
+            minutes=clock.elapsed(row.minutes)
+            if row.event is CookEvent.HELD and row.minutes is not None
+            else row.minutes,
             touch=row.touch,
             person=None if row.person_id is None else str(row.person_id),
             celsius=row.celsius,

@@ -85,10 +85,21 @@ class KeptOrder:
     planned_ready: int | None
 
 
-def find_order(
-    database: Database, who: SignedIn, batch_id: uuid.UUID, now: datetime, zone: str | None
-) -> tuple[CookJob | None, Day | None, Order | None, int | None, str]:
-    """What is to be cooked, the day as it is now, its order of work, when it was to be ready, and why there is none.
+@dataclass(frozen=True, kw_only=True)
+class Found:
+    """A batch on its day: what is to be cooked, the day as it is now, its order, when all was to be ready, why there is
+    no order, and what could not stay where it was held."""
+
+    job: CookJob | None = None
+    day: Day | None = None
+    order: Order | None = None
+    planned_ready: int | None = None
+    trouble: str = ""
+    let_go: tuple[str, ...] = ()
+
+
+def find_order(database: Database, who: SignedIn, batch_id: uuid.UUID, now: datetime, zone: str | None) -> Found:
+    """What is to be cooked, and its order of work as it is now.
 
     Raises:
         Missing: there is no such batch.
@@ -97,39 +108,41 @@ def find_order(
         job = read_job(session, batch_id, zone)
         known = _read_kept(session, batch_id)
     if job is None:
-        return None, None, None, None, ""
+        return Found()
     minute = job.clock.minute(now)
     is_live = job.progress.begun is not None
     fresh = known is not None and known.digest == job.digest and known.facts == (job.last_fact if is_live else 0)
     before = None if known is None else known.order
     planned_ready = None if known is None or not is_live else known.planned_ready
     if fresh and before is not None and not (is_live and is_overdue(job.day, job.progress, before, minute)):
-        return job, day_now(job.day, job.progress, before, minute), before, planned_ready, ""
+        day = day_now(job.day, job.progress, before, minute)
+        return Found(job=job, day=day, order=before, planned_ready=planned_ready)
     if not job.day.tasks:
-        return job, job.day, None, None, ""
+        return Found(job=job, day=job.day)
     try:
         if is_live and before is None:
             before = best_order(job.day)
         if is_live and planned_ready is None and before is not None:
             planned_ready = before.ready
         day = day_now(job.day, job.progress, before, minute)
-        order = _found(day, before if is_live else None)
+        order, let_go = _found(day, before if is_live else None)
     except NoOrder as error:
-        return job, job.day, None, planned_ready, sentence(str(error))
+        return Found(job=job, day=job.day, planned_ready=planned_ready, trouble=sentence(str(error)))
     kept = KeptOrder(order=order, digest=job.digest, facts=job.last_fact if is_live else 0, planned_ready=planned_ready)
     _keep(database, who, batch_id, kept)
-    return job, day, order, planned_ready, ""
+    return Found(job=job, day=day, order=order, planned_ready=planned_ready, let_go=let_go)
 
 
-def _found(day: Day, before: Order | None) -> Order:
+def _found(day: Day, before: Order | None) -> tuple[Order, tuple[str, ...]]:
+    """The order of a day, and what cannot stay where it is held: that is let go."""
     if before is None:
-        return best_order(day)
+        return best_order(day), ()
     try:
-        return best_order(day, effort=LIVE_EFFORT, follows=before)
+        return best_order(day, effort=LIVE_EFFORT, follows=before), ()
     except NoOrder:
-        # What is held by hand stands in the way of what happened: it is let go.
         begun = {key: hold for key, hold in day.holds.items() if hold.done or hold.end is not None}
-        return best_order(replace(day, holds=begun), effort=LIVE_EFFORT, follows=before)
+        let_go = tuple(day.by_key[key].says for key in day.holds if key not in begun)
+        return best_order(replace(day, holds=begun), effort=LIVE_EFFORT, follows=before), let_go
 
 
 def with_a_helper(database: Database, who: SignedIn, batch_id: uuid.UUID, now: datetime, zone: str | None) -> HelpView:
@@ -139,7 +152,7 @@ def with_a_helper(database: Database, who: SignedIn, batch_id: uuid.UUID, now: d
         Missing: there is no such batch.
         Invalid: there is nothing to cook, or no order even then.
     """
-    job, _, _, _, _ = find_order(database, who, batch_id, now, zone)
+    job = find_order(database, who, batch_id, now, zone).job
     if job is None or not job.day.people or not job.day.tasks:
         raise Invalid("There is nothing to put in order yet.")
     helper = Person(key=str(uuid.UUID(int=0)), name="Helper", there=job.day.people[0].there)

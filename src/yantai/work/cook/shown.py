@@ -37,19 +37,23 @@ def read_cooking(
     Raises:
         Missing: there is no such batch.
     """
-    job, day, order, planned_ready, trouble = find_order(database, who, batch_id, now, zone)
+    found = find_order(database, who, batch_id, now, zone)
+    job, day, order = found.job, found.day, found.order
     if job is None:
-        return CookView(day=None, kitchen=None, order=None, trouble="", impossible=[], asks=[], live=None, now_s=0)
+        return CookView(
+            day=None, kitchen=None, order=None, trouble="", impossible=[], asks=[], live=None, now_s=0, let_go=[]
+        )
     shown = None if order is None or day is None else _order(job, day, order)
     return CookView(
         day=job.settings,
         kitchen=job.kitchen,
         order=None if shown is None else job.clock.shown(shown),
-        trouble=trouble,
+        trouble=found.trouble,
         impossible=list(job.impossible),
         asks=[ask for pot in job.pots for ask in pot.asks],
-        live=None if shown is None else _live(job, shown, planned_ready),
+        live=None if shown is None else _live(job, shown, found.planned_ready),
         now_s=job.clock.seconds(now),
+        let_go=list(found.let_go),
     )
 
 
@@ -101,6 +105,7 @@ def _steps(
             cautions=[] if pot is None else pot.cautions.get(of.step.key, []),
             begun_min=state.begun,
             done_min=state.done,
+            is_held=state.held is not None and state.begun is None,
         )
 
 

@@ -115,6 +115,7 @@ class CookStepView:
     cautions: list[str]
     begun_min: int | None
     done_min: int | None
+    is_held: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -238,6 +239,8 @@ class CookView:
     live: LiveView | None
     now_s: int
     """What the clock of the kitchen shows, in seconds from midnight of the day."""
+    let_go: list[str]
+    """What could not stay where it was held, in words."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,3 +1,4 @@
+import { useRef, useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { marks, timeOfDay, timeWords } from '~/views/batch/cook/clock';
 
@@ -16,6 +17,9 @@ const KIND_WORDS: Record<string, string> = {
   'heats up': 'heats up',
   away: 'away',
 };
+/** A finger that moves less has pressed, and not dragged. */
+const LEAST_DRAG_PX = 8;
+
 const STATES = {
   done: 'opacity-45',
   'going on': '!border-2 !border-ochre',
@@ -34,10 +38,12 @@ type Props = {
   states?: ReadonlyMap<string, 'done' | 'going on' | 'to come'>;
   chosen: string | null;
   onChoose: (task: string) => void;
+  /** A block that is to come was dragged: it is to begin at this minute, and stays there. */
+  onHold?: (task: string, minute: number) => void;
 };
 
 /** People and equipment as lanes of the day: solid is hands on, hatched needs nobody. */
-export function Lanes({ lanes, from, until, now, states, chosen, onChoose }: Props) {
+export function Lanes({ lanes, from, until, now, states, chosen, onChoose, onHold }: Props) {
   const scale = marks(from, until);
   const share = (minute: number) => (minute - from) / (until - from);
   const shown = lanes
@@ -89,6 +95,11 @@ export function Lanes({ lanes, from, until, now, states, chosen, onChoose }: Pro
                   }
                   isChosen={block.task === chosen}
                   onChoose={onChoose}
+                  onDragged={
+                    onHold && states?.get(block.task) === 'to come' && block.kind !== 'heats up'
+                      ? (by) => onHold(block.task, Math.round(block.start_min + by * (until - from)))
+                      : undefined
+                  }
                 />
               ))}
               {now !== undefined && now >= from && now <= until ? (
@@ -117,6 +128,7 @@ function LaneBlock({
   state,
   isChosen,
   onChoose,
+  onDragged,
 }: {
   block: Block;
   left: number;
@@ -124,7 +136,14 @@ function LaneBlock({
   state: 'done' | 'going on' | 'to come' | undefined;
   isChosen: boolean;
   onChoose: (task: string) => void;
+  /** By which share of the lane. */
+  onDragged: ((share: number) => void) | undefined;
 }) {
+  const [from, setFrom] = useState<number | null>(null);
+  const [by, setBy] = useState(0);
+  /** A drag ends with a click, which is none. */
+  const wasDragged = useRef(false);
+  const laneWidth = (of: Element) => of.closest('ol')?.getBoundingClientRect().width ?? 1;
   const told = `${block.says}, ${KIND_WORDS[block.kind]}, ${timeWords(block.start_min)} to ${timeWords(block.end_min)}`;
   const place = { left: `${100 * left}%`, width: `${100 * (right - left)}%` };
   const look = `absolute inset-y-0 overflow-hidden rounded-[4px] border px-1 text-left text-sm whitespace-nowrap ${LOOKS[block.kind] ?? ''} ${
@@ -139,9 +158,28 @@ function LaneBlock({
           title={told}
           aria-label={told}
           aria-pressed={isChosen}
-          style={place}
-          className={`${look} ${isChosen ? 'ring-3 ring-focus' : ''}`}
-          onClick={() => onChoose(block.task)}
+          style={{ ...place, transform: `translateX(${by}px)` }}
+          className={`${look} ${isChosen ? 'ring-3 ring-focus' : ''} ${onDragged ? 'touch-none' : ''} ${by ? 'z-20' : ''}`}
+          onClick={() => {
+            if (!wasDragged.current) onChoose(block.task);
+            wasDragged.current = false;
+          }}
+          onPointerDown={(event) => {
+            if (!onDragged) return;
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setFrom(event.clientX);
+          }}
+          onPointerMove={(event) => from !== null && setBy(event.clientX - from)}
+          onPointerCancel={() => {
+            setFrom(null);
+            setBy(0);
+          }}
+          onPointerUp={(event) => {
+            wasDragged.current = from !== null && Math.abs(by) > LEAST_DRAG_PX;
+            if (wasDragged.current) onDragged?.(by / laneWidth(event.currentTarget));
+            setFrom(null);
+            setBy(0);
+          }}
         >
           {words}
         </button>

@@ -5,7 +5,7 @@ import { Button } from '~/parts/button';
 import { Overlaid } from '~/parts/dialog';
 import { Field } from '~/parts/field';
 import { Notice } from '~/parts/notice';
-import { lengthWords, timeOfDay, timeWords } from '~/views/batch/cook/clock';
+import { lengthWords, readTime, timeOfDay, timeWords } from '~/views/batch/cook/clock';
 import { CoreDialog } from '~/views/batch/cook/core-dialog';
 import { Lanes } from '~/views/batch/cook/lanes';
 import { allowSound, isSoundAllowed } from '~/views/batch/cook/ring';
@@ -73,6 +73,10 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
   };
   const later = (prompt: Prompt) =>
     note({ event: 'later', task: prompt.task, minutes: LATER_MIN }, `${prompt.says}: later`);
+  const hold = (task: string, at: number) => {
+    const of = order.steps.find((one) => one.key === task);
+    note({ event: 'held', task, minutes: at }, `${of?.says ?? 'A step'}: held at ${timeOfDay(at)}`);
+  };
   useShortcut(DONE, () => current?.prompt && done(current.prompt));
   useShortcut(LATER, () => current?.prompt && later(current.prompt));
   useShortcut(NEXT, () => setAt((now) => Math.min(now + 1, cards.length - 1)));
@@ -159,6 +163,10 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
               states={statesOf(order.steps)}
               chosen={chosen}
               onChoose={(task) => setChosen(task === chosen ? null : task)}
+              onHold={(task, at) => {
+                setChosen(task);
+                hold(task, at);
+              }}
             />
             <p className="mt-2 flex flex-wrap items-center gap-x-4 text-sm text-muted">
               <Button look="quiet" className="!px-0 underline" onClick={() => setIsTiming(true)}>
@@ -183,7 +191,25 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
           <Cooling live={live} minute={minute} note={note} />
         </div>
       </div>
-      {step ? <StepDetail step={step} /> : null}
+      {step ? (
+        <StepDetail step={step}>
+          {step.begun_min === null && step.done_min === null ? (
+            <HoldAt
+              key={`${step.key} ${step.start_min}`}
+              step={step}
+              onHold={(at) => hold(step.key, at)}
+              onFree={() => note({ event: 'freed', task: step.key }, `${step.says}: let go`)}
+            />
+          ) : null}
+        </StepDetail>
+      ) : null}
+      {found.let_go.length ? (
+        <Notice tone="caution" title="Could not stay where it is held">
+          <p>
+            {found.let_go.join(' ')} Somebody or something it needs is taken then, so it was put elsewhere.
+          </p>
+        </Notice>
+      ) : null}
       {asked ? (
         <CoreDialog
           prompt={asked}
@@ -357,5 +383,35 @@ function TimerDialog({ onClose, note }: { onClose: () => void; note: Props['note
         </BigButton>
       </form>
     </Overlaid>
+  );
+}
+
+type Hold = { step: Schemas['CookStepView']; onHold: (minute: number) => void; onFree: () => void };
+
+/** Hold a step at a time, for who does not drag it. */
+function HoldAt({ step, onHold, onFree }: Hold) {
+  const [text, setText] = useState(timeOfDay(step.start_min));
+  const { minute, fault } = readTime(text);
+  return (
+    <form
+      className="mt-3 flex flex-wrap items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (minute !== null) onHold(minute);
+      }}
+    >
+      <div className="w-28">
+        <Field
+          label="Begin it at"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          fault={fault ?? undefined}
+        />
+      </div>
+      <Button type="submit" disabled={minute === null}>
+        Hold it there
+      </Button>
+      {step.is_held ? <Button onClick={onFree}>Let it go</Button> : null}
+    </form>
   );
 }

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { Schemas } from '~/api/client';
 import { plural, weight } from '~/lib/format';
 import { temperature } from '~/lib/units';
@@ -22,7 +23,7 @@ export function whereWords(step: Step): string {
 }
 
 /** One step: when, on what, how one sees that it is done, and what could hurt somebody. */
-export function StepDetail({ step }: { step: Step }) {
+export function StepDetail({ step, children }: { step: Step; children?: ReactNode }) {
   const core = step.core_c === null ? '' : `${temperature(step.core_c)} in the thickest part`;
   const done = [step.done_when, step.done_when.includes(core.split(' in ')[0] ?? '') ? '' : core]
     .filter(Boolean)
@@ -57,6 +58,7 @@ export function StepDetail({ step }: { step: Step }) {
           </Notice>
         </div>
       ) : null}
+      {children}
     </section>
   );
 }

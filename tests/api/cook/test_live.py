@@ -192,6 +192,37 @@ class Deviations(LiveCase):
                 self.assertGreaterEqual(one["start_min"], 585)
 
 
+class Logs(LiveCase):
+    def test_who_noted_what_and_how_long_it_took(self) -> None:
+        """Begun at 9:00, six minutes of hands until 9:06; a core temperature that is no fact of any step."""
+        self.steps("Chicken", {"text": "Salt it.", "hands_on_min": 6, "growth": "fixed"})
+        self.begin()
+        task = next(one["task"] for one in self.cooking()["order"]["prompts"] if one["says"] == "Salt it.")
+        self.at(546)
+        person = self.get("/kitchens")[0]["people"][0]["id"]
+        self.note("done", task=task, minutes=6, person_id=person, device="bench tablet")
+        log = self.get(f"/batches/{self.batch_id}/cooking/log")
+        self.assertEqual([one["what"] for one in log["entries"]], ["cooking begins", "done"])
+        last = log["entries"][-1]
+        self.assertEqual(
+            (last["component"], last["says"], last["person"], last["device"]),
+            ("Chicken", "Salt it.", "Ada", "bench tablet"),
+        )
+        self.assertEqual((log["took_min"], log["hands_min"], log["planned_hands_min"]), (6, 6, 6))
+        self.assertAlmostEqual(log["container_min"], 6 / 12)
+        text = self.client.get(f"/api/v1/batches/{self.batch_id}/cooking/log.csv").text
+        self.assertIn("Chicken,Salt it.,done,,,Ada,", text)
+
+    def test_what_was_taken_back_is_not_in_it(self) -> None:
+        self.begin()
+        fact = "5f0c3f5e-0000-4000-8000-00000000000c"
+        self.note("timer", id=fact, minutes=5, text="stock")
+        self.note("taken back", task=fact)
+        self.assertEqual(
+            [one["what"] for one in self.get(f"/batches/{self.batch_id}/cooking/log")["entries"]], ["cooking begins"]
+        )
+
+
 class TheClockJumps(LiveCase):
     def test_a_soak_over_the_night_of_summer_time_is_as_long_as_it_was_to_be(self) -> None:
         """In Berlin the night to 29 March 2026 is an hour short: 8 hours before 9:00 are 0:00 and not 1:00."""

@@ -5,12 +5,12 @@ from __future__ import annotations
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.cook import day, facts, kitchens, order, shown
+from yantai.work.cook import day, facts, kitchens, log, order, shown
 from yantai.work.cook.inputs import CookDayInput, CookFactInput, KitchenInput
-from yantai.work.cook.views import CookView, HelpView, KitchenView, UsualItem
+from yantai.work.cook.views import CookLogView, CookView, HelpView, KitchenView, UsualItem
 
 router = APIRouter(tags=["cook"])
 
@@ -81,3 +81,17 @@ def read_with_helper(
 ) -> HelpView:
     """When all would be ready with one more helper."""
     return order.with_a_helper(database, who, batch_id, now, zone)
+
+
+@router.get("/batches/{batch_id}/cooking/log")
+def read_cook_log(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, zone: Zone = None) -> CookLogView:
+    """What was noted on a cook day, and how long it took."""
+    return log.read_log(database, who, batch_id, zone)
+
+
+@router.get("/batches/{batch_id}/cooking/log.csv")
+def export_cook_log(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, zone: Zone = None) -> Response:
+    """The same as CSV."""
+    headers = {"Content-Disposition": 'attachment; filename="cook-log.csv"'}
+    content = log.export_log(database, who, batch_id, zone)
+    return Response(content, media_type="text/csv; charset=utf-8", headers=headers)

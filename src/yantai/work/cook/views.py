@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
+from datetime import datetime
 
 from yantai.core.schedule.day import Skill
 from yantai.core.schedule.kitchen import Kind
@@ -250,3 +251,32 @@ class HelpView:
     ready_min: int
     saves_min: int
     spare_min: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogEntryView:
+    """Something that was noted, in words: when it happened, and when it arrived where a device was away meanwhile."""
+
+    happened_at: datetime
+    arrived_at: datetime
+    component: str
+    says: str
+    what: str
+    minutes: int | None
+    celsius: float | None
+    is_enough: bool | None
+    person: str
+    made_by: str
+    device: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CookLogView:
+    """The log of a cook day, and how long it took: in all, hands on against what was planned for the same steps, and
+    for each container [min]."""
+
+    entries: list[LogEntryView]
+    took_min: int | None
+    hands_min: int
+    planned_hands_min: int
+    container_min: float | None

@@ -13,7 +13,7 @@ export function timeOfDay(minute: number): string {
 export const dayOf = (minute: number) => Math.floor(minute / DAY_MIN);
 
 /** "the day before" and so on; nothing on the day itself. */
-export function dayWords(minute: number): string {
+function dayWords(minute: number): string {
   const days = dayOf(minute);
   if (days === 0) return '';
   if (days === -1) return 'the day before';

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { type Schemas, toProblem } from '~/api/client';
 import { day } from '~/lib/format';
 import { Button, buttonClass } from '~/parts/button';
@@ -11,6 +12,7 @@ import { lengthWords, timeOfDay, timeWords } from '~/views/batch/cook/clock';
 import { DayForm } from '~/views/batch/cook/day-form';
 import { Lanes } from '~/views/batch/cook/lanes';
 import { LiveDay } from '~/views/batch/cook/live';
+import { DayLog } from '~/views/batch/cook/log';
 import { cookingQuery, helperQuery } from '~/views/batch/cook/queries';
 import { allowSound } from '~/views/batch/cook/ring';
 import { RunSheet } from '~/views/batch/cook/run-sheet';
@@ -33,6 +35,11 @@ export function CookPage() {
   const queries = useQueryClient();
   const [isSetting, setIsSetting] = useState(false);
   const [isBeginning, setIsBeginning] = useState(false);
+  const [paper, setPaper] = useState<Paper>('run sheet');
+  const print = (of: Paper) => {
+    flushSync(() => setPaper(of));
+    window.print();
+  };
   const cooking = useQuery({
     ...cookingQuery(batchId, plan.data?.batch.version),
     placeholderData: (before) => before,
@@ -67,7 +74,8 @@ export function CookPage() {
                 </Button>
               ) : null}
               <Button onClick={() => setIsSetting(true)}>Set the day</Button>
-              {found.order ? <Button onClick={() => window.print()}>Print the run sheet</Button> : null}
+              {found.order ? <Button onClick={() => print('run sheet')}>Print the run sheet</Button> : null}
+              {found.live ? <Button onClick={() => print('log')}>Print the log</Button> : null}
             </>
           ) : null
         }
@@ -92,6 +100,7 @@ export function CookPage() {
             toldAt={toldAt}
             facts={facts}
             refresh={refresh}
+            paper={paper}
           />
         )}
       </Page>
@@ -152,10 +161,16 @@ const begunOf = (step: Schemas['CookStepView']): Fact => ({ event: 'begun', task
 const agoOf = (found: Cooking, step: Schemas['CookStepView']) =>
   Math.max(0, Math.floor(found.now_s / 60) - step.start_min);
 
-type ToShow = Found0 & { toldAt: number; facts: ReturnType<typeof useFacts>; refresh: () => void };
+type ToShow = Found0 & {
+  toldAt: number;
+  facts: ReturnType<typeof useFacts>;
+  refresh: () => void;
+  paper: Paper;
+};
+type Paper = 'run sheet' | 'log';
 type Found0 = { found: Cooking; batchId: string; version: number };
 
-function Found({ found, batchId, version, toldAt, facts, refresh }: ToShow) {
+function Found({ found, batchId, version, toldAt, facts, refresh, paper }: ToShow) {
   return (
     <>
       <div className="print:hidden space-y-3 empty:hidden">
@@ -191,6 +206,8 @@ function Found({ found, batchId, version, toldAt, facts, refresh }: ToShow) {
           toldAt={toldAt}
           facts={facts}
           refresh={refresh}
+          batchId={batchId}
+          paper={paper}
         />
       ) : found.order?.steps.length ? (
         <OrderShown found={found} order={found.order} batchId={batchId} version={version} facts={facts} />
@@ -213,7 +230,9 @@ function Going({
   toldAt,
   facts,
   refresh,
-}: Pick<ToShow, 'found' | 'toldAt' | 'facts' | 'refresh'> & { order: Order; live: Schemas['LiveView'] }) {
+  batchId,
+  paper,
+}: Omit<ToShow, 'version'> & { order: Order; live: Schemas['LiveView'] }) {
   const nowS = useDayClock(found.now_s, toldAt);
   const sinceS = nowS - found.now_s;
   const latest = useRef(refresh);
@@ -232,7 +251,8 @@ function Going({
         waiting={facts.waiting.length}
         note={facts.note}
       />
-      <RunSheet found={found} order={order} />
+      <DayLog batchId={batchId} noted={found.now_s} isPrinted={paper === 'log'} />
+      {paper === 'run sheet' ? <RunSheet found={found} order={order} /> : null}
     </>
   );
 }

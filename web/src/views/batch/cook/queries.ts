@@ -1,5 +1,5 @@
 import { queryOptions } from '@tanstack/react-query';
-import { api, ask } from '~/api/client';
+import { api, ask, type Schemas } from '~/api/client';
 
 /** It counts where nobody has set the time zone of the kitchen. */
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -23,4 +23,17 @@ export const helperQuery = (id: string, version: number | undefined) =>
           params: { path: { batch_id: id }, query: { zone: ZONE } },
         }),
       ),
+  });
+
+/** What was noted on a cook day; `noted` changes with it. */
+export const logQuery = (id: string, noted: number) =>
+  queryOptions({
+    queryKey: ['plans', id, 'cooking', 'log', noted],
+    queryFn: () =>
+      ask(
+        api.GET('/api/v1/batches/{batch_id}/cooking/log', {
+          params: { path: { batch_id: id }, query: { zone: ZONE } },
+        }),
+      ),
+    placeholderData: (before: Schemas['CookLogView'] | undefined) => before,
   });

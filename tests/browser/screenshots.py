@@ -59,8 +59,8 @@ def main() -> None:
     take(page, "trip", f"Shopping for {sunday}", lambda: walk_a_list(page))
     page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
     page.goto("/batches")
-    page.get_by_role("link", name="Kofta to go").click()
-    take(page, "plan-beside", "Kofta to go", lambda: view(page, "Beside another batch"))
+    page.get_by_role("link", name=sunday).click()
+    take(page, "cook", "Ready to fill at", lambda: order_of_work(page), level=2)
     page.goto("/batches")
     page.get_by_role("button", name="Tamsin Reyes").click()
     page.get_by_role("menuitem", name="Dark kitchen theme").click()
@@ -72,6 +72,11 @@ def open_a_recipe(page: Page) -> None:
     """With the figures that follow from it."""
     page.get_by_role("link", name="Turkey kofta tray").click()
     page.get_by_text("About, by this recipe").first.wait_for()
+
+
+def order_of_work(page: Page) -> None:
+    """Of a day that has not begun."""
+    page.get_by_role("navigation", name="Stages of this batch").get_by_role("button", name="Cook").click()
 
 
 def walk_a_list(page: Page) -> None:

@@ -128,6 +128,11 @@ class Views(BrowserCase):
             page.get_by_label("Sunday at the boathouse").check()
             expect(page.get_by_role("listitem", name="Broccoli")).to_be_visible()
 
+        def cook() -> None:
+            self.open_demo_batch("Sunday at the boathouse")
+            page.get_by_role("navigation", name="Stages of this batch").get_by_role("button", name="Cook").click()
+            expect(page.get_by_role("heading", name="Ready to fill at")).to_be_visible()
+
         def pantry_food() -> None:
             page.goto("/pantry?text=turkey")
             page.get_by_role("button", name="Ground turkey, 93% lean raw").click()
@@ -193,6 +198,8 @@ class Views(BrowserCase):
         yield "Client", through("/clients", "Ines Haverkamp")
         yield "Pantry", at("/pantry", "Pantry")
         yield "In the house", at("/house", "In the house")
+        yield "Cook", cook
+        yield "A kitchen", through("/settings", "Boathouse")
         yield "Food", pantry_food
         yield "Own food", own_food
         yield "New food", at("/pantry/new", "New food")

@@ -26,6 +26,8 @@ def without_keys(document: dict[str, Any]) -> dict[str, Any]:
         dish["key"] = dish["name"]
         for part in dish["parts"]:
             part["component"] = indices[part["component"]]
+    for step in document["steps"]:
+        step["component"] = indices.get(step["component"])
     for containers in document["containers"]:
         containers["dish"] = ""
         pins = {indices[key]: grams for key, grams in containers["pins"].items()}

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { marks, timeOfDay, timeWords } from '~/views/batch/cook/clock';
 
@@ -25,8 +25,29 @@ const STATES = {
   'going on': '!border-2 !border-ochre',
   'to come': 'border-dashed',
 };
-/** Narrower than this share of the lane, and a block has no room for words. */
-const LEAST_WORDS = 0.045;
+/** About as wide is a letter, and so much of a block is its edges [px]. */
+const LETTER_PX = 7.6;
+const EDGES_PX = 12;
+const LEAST_LETTERS = 3;
+
+/** As much of some words as a block of this width has room for; nothing where that tells nothing. */
+export function fitting(words: string, widthPx: number): string {
+  const room = Math.floor((widthPx - EDGES_PX) / LETTER_PX);
+  if (words.length <= room) return words;
+  return room > LEAST_LETTERS ? `${words.slice(0, room - 1).trimEnd()}…` : '';
+}
+
+/** How wide an element is on the screen [px]. */
+function useWidth() {
+  const [width, setWidth] = useState(0);
+  const take = useCallback((node: Element | null) => {
+    if (!node) return;
+    const observer = new ResizeObserver(([entry]) => setWidth(entry?.contentRect.width ?? 0));
+    observer.observe(node);
+    return () => observer.disconnect();
+  }, []);
+  return [width, take] as const;
+}
 
 type Props = {
   lanes: Lane[];
@@ -45,6 +66,7 @@ type Props = {
 /** People and equipment as lanes of the day: solid is hands on, hatched needs nobody. */
 export function Lanes({ lanes, from, until, now, states, chosen, onChoose, onHold }: Props) {
   const scale = marks(from, until);
+  const [width, measured] = useWidth();
   const share = (minute: number) => (minute - from) / (until - from);
   const shown = lanes
     .map((lane) => ({
@@ -54,7 +76,7 @@ export function Lanes({ lanes, from, until, now, states, chosen, onChoose, onHol
     .filter((lane) => lane.is_person || lane.blocks.length);
   return (
     <div className="min-w-0">
-      <div className="relative ml-28 h-5 text-sm text-muted" aria-hidden>
+      <div ref={measured} className="relative ml-28 h-5 text-sm text-muted" aria-hidden>
         {scale.map((minute) => (
           <span
             key={minute}
@@ -88,6 +110,7 @@ export function Lanes({ lanes, from, until, now, states, chosen, onChoose, onHol
                 <LaneBlock
                   key={`${block.task} ${block.kind} ${block.start_min}`}
                   block={block}
+                  width={width}
                   left={Math.max(0, share(block.start_min))}
                   right={Math.min(1, share(block.end_min))}
                   state={
@@ -123,6 +146,7 @@ export function Lanes({ lanes, from, until, now, states, chosen, onChoose, onHol
 
 function LaneBlock({
   block,
+  width,
   left,
   right,
   state,
@@ -131,6 +155,8 @@ function LaneBlock({
   onDragged,
 }: {
   block: Block;
+  /** Of the whole lane [px]. */
+  width: number;
   left: number;
   right: number;
   state: 'done' | 'going on' | 'to come' | undefined;
@@ -149,7 +175,7 @@ function LaneBlock({
   const look = `absolute inset-y-0 overflow-hidden rounded-[4px] border px-1 text-left text-sm whitespace-nowrap ${LOOKS[block.kind] ?? ''} ${
     state ? STATES[state] : ''
   }`;
-  const words = right - left >= LEAST_WORDS ? block.says : '';
+  const words = fitting(block.says, (right - left) * width);
   return (
     <li>
       {block.task ? (

@@ -298,7 +298,7 @@ class Steps(BrowserCase):
         page = self.page
         page.get_by_role("button", name="Add a step").click()
         page.get_by_label("Step 2", exact=True).fill("Soak the bulgur.")
-        page.get_by_label("Ahead").fill("30")
+        page.get_by_label("Ahead", exact=True).fill("30")
         choose(page, "Of", "Bulgur")
         page.get_by_role("button", name="Step 2 up").click()
         expect(page.get_by_label("Step 1", exact=True)).to_have_value("Soak the bulgur.")

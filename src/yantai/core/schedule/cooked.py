@@ -85,7 +85,7 @@ class Planned:
     assumed: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Work:
     """The tasks of a day with their links, and what cannot be done in this kitchen, each with a way out."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from yantai.core.schedule.day import Day, Hold, Link, Machine, Task
@@ -59,7 +59,7 @@ class Fact:
     says: str = ""
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TaskState:
     """How it stands with a task."""
 
@@ -70,12 +70,12 @@ class TaskState:
     not_before: int | None = None
     held: int | None = None
     is_skipped: bool = False
-    touched: set[int] = field(default_factory=set)
+    touched: frozenset[int] = frozenset()
     worked_min: int = 0
     """Minutes that somebody was at it before it was stopped."""
 
 
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Progress:
     """How a day stands, from its facts."""
 
@@ -122,33 +122,36 @@ def progress_of(facts: Iterable[Fact]) -> Progress:
         if fact.event is CookEvent.HEATED and fact.celsius is not None:
             heated[fact.task] = (*heated.get(fact.task, ()), (fact.minute, fact.celsius))
             continue
-        _note(tasks.setdefault(fact.task, TaskState()), fact)
+        tasks[fact.task] = _noted(tasks.get(fact.task, TaskState()), fact)
     return Progress(begun=begun, tasks=tasks, added=tuple(added), timers=tuple(timers), heated=heated)
 
 
-def _note(state: TaskState, fact: Fact) -> None:
-    if fact.event is CookEvent.BEGUN and state.begun is None:
-        state.begun, state.person = fact.minute, fact.person
-        state.held = state.not_before = None
-    elif fact.event is CookEvent.TOUCHED and fact.touch is not None:
-        state.touched.add(fact.touch)
-    elif fact.event is CookEvent.DONE and state.done is None:
-        state.done = fact.minute
-        state.begun = fact.minute - (fact.minutes or 0) if state.begun is None else min(state.begun, fact.minute)
-        state.person = state.person or fact.person
-    elif fact.event is CookEvent.LATER:
-        state.not_before, state.held = fact.minute + (fact.minutes or 0), None
-    elif fact.event is CookEvent.LONGER:
-        state.longer_min += fact.minutes or 0
-    elif fact.event is CookEvent.STOPPED and state.begun is not None and state.done is None:
-        state.worked_min += max(0, fact.minute - state.begun)
-        state.begun = state.person = None
-    elif fact.event is CookEvent.SKIPPED:
-        state.is_skipped = True
-    elif fact.event is CookEvent.HELD:
-        state.held = fact.minutes
-    elif fact.event is CookEvent.FREED:
-        state.held = None
+def _noted(state: TaskState, fact: Fact) -> TaskState:
+    """How it stands with a task after a fact; what makes no sense changes nothing."""
+    minutes = fact.minutes or 0
+    match fact.event:
+        case CookEvent.BEGUN if state.begun is None:
+            return replace(state, begun=fact.minute, person=fact.person, held=None, not_before=None)
+        case CookEvent.TOUCHED if fact.touch is not None:
+            return replace(state, touched=state.touched | {fact.touch})
+        case CookEvent.DONE if state.done is None:
+            begun = fact.minute - minutes if state.begun is None else min(state.begun, fact.minute)
+            return replace(state, done=fact.minute, begun=begun, person=state.person or fact.person)
+        case CookEvent.LATER:
+            return replace(state, not_before=fact.minute + minutes, held=None)
+        case CookEvent.LONGER:
+            return replace(state, longer_min=state.longer_min + minutes)
+        case CookEvent.STOPPED if state.begun is not None and state.done is None:
+            worked = state.worked_min + max(0, fact.minute - state.begun)
+            return replace(state, worked_min=worked, begun=None, person=None)
+        case CookEvent.SKIPPED:
+            return replace(state, is_skipped=True)
+        case CookEvent.HELD:
+            return replace(state, held=fact.minutes)
+        case CookEvent.FREED:
+            return replace(state, held=None)
+        case _:
+            return state
 
 
 def day_now(day: Day, progress: Progress, order: Order | None, now: int) -> Day:
@@ -256,7 +259,7 @@ def _hold(task: Task, state: TaskState, order: Order | None, now: int) -> Hold |
             end=state.begun + lasts,
             person=state.person,
             machines=machines,
-            touched=frozenset(state.touched),
+            touched=state.touched,
         )
     if state.held is not None and state.held >= now:
         return Hold(start=state.held)

@@ -21,7 +21,7 @@ Expression = cp_model.LinearExpr
 Variable = cp_model.IntVar
 
 
-@dataclass(slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Hand:
     """Hands in the model: at which task or touch of it, from when, for how long, and who of some people."""
 
@@ -142,7 +142,13 @@ class Model:
         if task.hands_on and person is not None:
             # Two things that somebody is at together, as it happened, are no contradiction: one busy time for both.
             self._busy_until[person.key] = max(self._busy_until.get(person.key, now), over)
-            hand = Hand(task, None, self.starts[task.key], over - begun_at, {person.key: self.always})
+            hand = Hand(
+                task=task,
+                touch=None,
+                start=self.starts[task.key],
+                minutes=over - begun_at,
+                by={person.key: self.always},
+            )
             self.hands.append(hand)
         for number, touch in enumerate(task.touches):
             if number in hold.touched or (not number and not touch.from_end):
@@ -183,7 +189,7 @@ class Model:
             if end is not None:
                 self.cp.add(end == start + lasts).only_enforce_if(is_at_it)
         self.cp.add_exactly_one(by.values())
-        return Hand(task, touch, start, minutes, by)
+        return Hand(task=task, touch=touch, start=start, minutes=minutes, by=by)
 
     def _equip(self, task: Task, hold: Hold, start: Variable, end: Variable, *, begun: bool) -> None:
         for number, need in enumerate(task.needs):

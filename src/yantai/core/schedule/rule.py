@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
 from itertools import pairwise
 
 import numpy as np
@@ -64,7 +63,7 @@ def _run(day: Day, priority: Mapping[str, float], *, takes_turns: bool) -> tuple
     """The order that these priorities lead to. What would wait too long after is begun later, and all tried again."""
     later: dict[str, int] = {}
     for _ in range(_TRIES + 2 * sum(link.most is not None for link in day.links)):
-        one_pass = _Pass(day, priority, later, takes_turns)
+        one_pass = _Pass(day, priority, later, takes_turns=takes_turns)
         placed = one_pass.run()
         if placed is not None or one_pass.waited is None:
             return placed
@@ -102,19 +101,16 @@ def _in_turn(day: Day) -> list[str]:
     return turn
 
 
-@dataclass
 class _Pass:
     """One try: tasks by priority, each at its earliest minute. Minute 0 of the bits is the day's first minute."""
 
-    day: Day
-    priority: Mapping[str, float]
-    later: Mapping[str, int]
-    takes_turns: bool = True
-    waited: tuple[str, int] | None = None
-    free: dict[str, int] = field(default_factory=dict)
-    used: dict[str, list[tuple[int, int, int, float | None]]] = field(default_factory=lambda: defaultdict(list))
-
-    def __post_init__(self) -> None:
+    def __init__(
+        self, day: Day, priority: Mapping[str, float], later: Mapping[str, int], *, takes_turns: bool = True
+    ) -> None:
+        self.day, self.priority, self.later, self.takes_turns = day, priority, later, takes_turns
+        self.waited: tuple[str, int] | None = None
+        self.free: dict[str, int] = {}
+        self.used: dict[str, list[tuple[int, int, int, float | None]]] = defaultdict(list)
         self.low = self.day.first_minute
         self.all = (1 << (self.day.last_minute - self.low + 1)) - 1
         for person in self.day.people:

@@ -16,7 +16,7 @@ from yantai.core.schedule.cooked import Planned, Round, work_of
 from yantai.core.schedule.day import Day, Person, Skill, Span, Task
 from yantai.core.schedule.day import Pot as CorePot
 from yantai.core.schedule.kitchen import Item, machines_of
-from yantai.core.schedule.live import CookEvent, Fact, Progress, counting, day_now, is_overdue, progress_of
+from yantai.core.schedule.live import CookEvent, Fact, Progress, TaskState, counting, day_now, is_overdue, progress_of
 from yantai.core.schedule.order import Order
 from yantai.core.schedule.safety import Reading, is_hot_enough
 from yantai.core.schedule.solve import EFFORT, NoOrder, best_order
@@ -245,14 +245,15 @@ def readings_of(facts: tuple[Fact, ...], component: str, since: int) -> list[Rea
 def _progress(facts: tuple[Fact, ...], planned: tuple[Planned, ...], pots: Mapping[str, Pot]) -> Progress:
     """How the day stands; what was read too cold inside is not done, whatever somebody has said."""
     progress = progress_of(facts)
+    open_again: dict[str, TaskState] = {}
     for one in planned:
         state, core_c = progress.of(one.task.key), core_of(one, pots.get(one.component))
         if state.done is None or core_c is None:
             continue
         readings = readings_of(facts, one.component, state.begun or 0)
         if readings and not is_hot_enough(readings, core_c):
-            state.done = None
-    return progress
+            open_again[one.task.key] = replace(state, done=None)
+    return replace(progress, tasks={**progress.tasks, **open_again})
 
 
 def _added(fact: Fact) -> Planned:

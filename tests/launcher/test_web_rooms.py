@@ -19,7 +19,7 @@ ROOMS = (
     {"batches", "surveys"},
     {"batch/frame"},
     {"batch/weigh"},
-    {"batch/shop"},
+    {"batch/shop", "batch/cook"},
     {"batch/plan", "trip"},
     {"batch/fill"},
     {"batch"},

@@ -123,6 +123,29 @@ class Deviations(LiveCase):
         self.assertEqual([one["is_enough"] for one in found["live"]["readings"]], [False, True])
         self.assertIsNotNone(next(one for one in found["order"]["steps"] if one["key"] == roast["task"])["done_min"])
 
+    def test_a_colder_reading_after_a_hot_one_is_not_enough(self) -> None:
+        component = next(one for one in self.cooking()["order"]["steps"] if one["component"] == "Chicken")[
+            "component_id"
+        ]
+        self.begin()
+        for celsius in (76, 66):
+            self.at(self.minute + 1)
+            self.note("temperature", task=component, celsius=celsius)
+        self.assertEqual([one["is_enough"] for one in self.cooking()["live"]["readings"]], [True, False])
+        log = self.get(f"/batches/{self.batch_id}/cooking/log")
+        self.assertEqual([one["is_enough"] for one in log["entries"] if one["celsius"]], [True, False])
+
+    def test_what_was_put_off_is_at_hand_again_when_its_time_has_come(self) -> None:
+        found = self.begin()
+        first = next(one for one in found["order"]["prompts"] if one["event"] == "done")
+        self.note("later", task=first["task"], minutes=5)
+        self.at(548)
+        begun = next(one for one in self.cooking()["order"]["steps"] if one["key"] == first["task"])["start_min"]
+        self.at(551)
+        again = next(one for one in self.cooking()["order"]["steps"] if one["key"] == first["task"])["start_min"]
+        self.assertGreaterEqual(begun, 545)
+        self.assertEqual(again, begun)
+
     def test_two_people_mark_the_same_step_and_it_counts_once(self) -> None:
         found = self.begin()
         first = next(one for one in found["order"]["prompts"] if one["event"] == "done")

@@ -98,6 +98,11 @@ class Safe(unittest.TestCase):
         work = work_of([other, free], KITCHEN, share_oven=False)
         self.assertEqual([(link.before, link.after) for link in work.links], [("free/cut/1", "other/cut/1")])
 
+    def test_two_that_must_each_be_free_of_the_other_are_no_dead_end(self) -> None:
+        one = cooked(self.READY, key="one", free_of=frozenset({"milk"}), allergens=frozenset({"nuts"}))
+        other = cooked(self.READY, key="other", free_of=frozenset({"nuts"}), allergens=frozenset({"milk"}))
+        self.assertEqual(work_of([one, other], KITCHEN, share_oven=False).links, ())
+
 
 class NotHere(unittest.TestCase):
     def why(self, component: Cooked, items: tuple[Item, ...]) -> str:

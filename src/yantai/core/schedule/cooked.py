@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import ceil
 
@@ -464,17 +464,35 @@ def _whole(component: Cooked) -> Round:
 
 
 def _free_first(components: Sequence[Cooked], planned: Sequence[Planned]) -> Iterator[Link]:
-    """What is cooked apart for somebody is done on each board, pan and oven before what holds the allergen."""
+    """What is cooked apart for somebody is done on each board, pan and oven before what holds the allergen.
+
+    Where each of two holds what the other must be free of, none can come first: their cautions ask for a wash.
+    """
+    holds = {
+        free.key: {one.key for one in components if one.allergens & free.free_of and one.key != free.key}
+        for free in components
+    }
     for free in components:
-        if not free.free_of:
-            continue
-        others = {one.key for one in components if one.allergens & free.free_of and one.key != free.key}
+        others = {key for key in holds[free.key] if not _leads_to(holds, key, free.key)}
         for first in planned:
             if first.component != free.key or first.task.ahead:
                 continue
             for then in planned:
                 if then.component in others and not then.task.ahead and _touch_the_same(first.task, then.task):
                     yield Link(before=first.task.key, after=then.task.key)
+
+
+def _leads_to(after: Mapping[str, set[str]], start: str, wanted: str) -> bool:
+    """Whether something that comes after `start`, at once or in the end, is `wanted`."""
+    seen, open_keys = set[str](), [start]
+    while open_keys:
+        key = open_keys.pop()
+        if key == wanted:
+            return True
+        if key not in seen:
+            seen.add(key)
+            open_keys += after[key]
+    return False
 
 
 def _touch_the_same(one: Task, other: Task) -> bool:

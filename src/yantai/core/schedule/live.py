@@ -221,11 +221,14 @@ def at_hand(day: Day, order: Order, progress: Progress, now: int) -> dict[str, H
         if task is None or not task.hands_on or one.start > now or one.task in waits or not one.hands:
             continue
         person = one.hands[0].person
-        if state.begun is not None or state.done is not None or state.not_before is not None or person in busy:
+        is_put_off = state.not_before is not None and now < state.not_before
+        if state.begun is not None or state.done is not None or is_put_off or person in busy:
             continue
         busy.add(person)
-        over = max(now, one.end + state.longer_min)
-        holds[one.task] = Hold(start=min(one.start, now - 1), end=over, person=person, machines=one.machines)
+        # What was put off was not begun before its time had come.
+        begun = max(one.start, one.start if state.not_before is None else state.not_before)
+        over = max(now, begun + one.end - one.start + state.longer_min)
+        holds[one.task] = Hold(start=min(begun, now - 1), end=over, person=person, machines=one.machines)
     return holds
 
 

@@ -21,22 +21,22 @@ class Reading:
 
 
 def is_hot_enough(readings: Iterable[Reading], core_c: float) -> bool:
-    """Whether readings of one thing show that it is done: `core_c` at once, or, where that is 71 °C and more, 70 °C
-    at two readings at least 2 minutes apart with none below it in between.
+    """Whether the last reading of one thing shows that it is done: `core_c` at once, or, where that is 71 to 74 °C,
+    70 °C for at least 2 minutes with no reading below it in between. One that came out colder later counts.
 
     >>> is_hot_enough([Reading(minute=0, celsius=74)], 74), is_hot_enough([Reading(minute=0, celsius=70)], 74)
     (True, False)
     >>> is_hot_enough([Reading(minute=0, celsius=70), Reading(minute=2, celsius=70.5)], 74)
     True
+    >>> is_hot_enough([Reading(minute=0, celsius=76), Reading(minute=1, celsius=66)], 74)
+    False
     """
-    held_since: int | None = None
+    is_enough, held_since = False, None
     for reading in sorted(readings, key=lambda one: one.minute):
-        if reading.celsius >= core_c:
-            return True
-        if core_c < _AT_ONCE_FROM_C or core_c > 74 or reading.celsius < HELD_C:
-            held_since = None
-        elif held_since is None:
-            held_since = reading.minute
-        elif reading.minute - held_since >= HELD_MIN:
-            return True
-    return False
+        if reading.celsius < min(HELD_C, core_c):
+            is_enough, held_since = False, None
+            continue
+        held_since = reading.minute if held_since is None else held_since
+        holds = _AT_ONCE_FROM_C <= core_c <= 74 and reading.minute - held_since >= HELD_MIN
+        is_enough = reading.celsius >= core_c or holds
+    return is_enough

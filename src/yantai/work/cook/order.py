@@ -114,9 +114,10 @@ def find_order(database: Database, who: SignedIn, batch_id: uuid.UUID, now: date
     fresh = known is not None and known.digest == job.digest and known.facts == (job.last_fact if is_live else 0)
     before = None if known is None else known.order
     planned_ready = None if known is None or not is_live else known.planned_ready
-    if fresh and before is not None and not (is_live and is_overdue(job.day, job.progress, before, minute)):
+    if fresh and before is not None:
         day = day_now(job.day, job.progress, before, minute)
-        return Found(job=job, day=day, order=before, planned_ready=planned_ready)
+        if not is_live or not is_overdue(day, job.progress, before, minute):
+            return Found(job=job, day=day, order=before, planned_ready=planned_ready)
     if not job.day.tasks:
         return Found(job=job, day=job.day)
     try:

@@ -10,12 +10,26 @@ from datetime import datetime
 
 from yantai.formats.tables import unformulated
 
-HEADINGS = ("happened", "component", "step", "what", "celsius", "enough", "who", "noted_by", "device", "arrived")
+HEADINGS = (
+    "happened",
+    "component",
+    "step",
+    "what",
+    "celsius",
+    "enough",
+    "grams",
+    "vessel_g",
+    "who",
+    "noted_by",
+    "device",
+    "arrived",
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LogRow:
-    """Something that was noted: when it happened and when it arrived, and, of a core temperature, if it was enough."""
+    """Something that was noted: when it happened and when it arrived, and, of a core temperature, if it was enough;
+    what the scale showed with the vessel, and what that weighs empty [g]."""
 
     happened: datetime
     arrived: datetime
@@ -24,6 +38,8 @@ class LogRow:
     what: str
     celsius: float | None
     enough: bool | None
+    grams: float | None
+    vessel_g: float | None
     who: str
     noted_by: str
     device: str
@@ -37,8 +53,9 @@ def write(rows: Iterable[LogRow]) -> str:
     for row in rows:
         celsius = "" if row.celsius is None else f"{row.celsius:.1f}"
         enough = "" if row.enough is None else str(row.enough).lower()
+        weighed = ["" if grams is None else f"{grams:.0f}" for grams in (row.grams, row.vessel_g)]
         told = [unformulated(text) for text in (row.who, row.noted_by, row.device)]
         happened, arrived = row.happened.isoformat(timespec="seconds"), row.arrived.isoformat(timespec="seconds")
         of = [unformulated(row.component), unformulated(row.step), row.what]
-        writer.writerow([happened, *of, celsius, enough, *told, arrived])
+        writer.writerow([happened, *of, celsius, enough, *weighed, *told, arrived])
     return out.getvalue()

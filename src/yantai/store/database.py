@@ -15,6 +15,7 @@ WORKSPACE = "app.workspace_id"
 SIGN_IN_EMAIL = "app.sign_in_email"
 SESSION_HASH = "app.session_hash"
 PAIRING_HASH = "app.pairing_hash"
+FEED_HASH = "app.feed_hash"
 LOADING_REFERENCE = "app.loading_reference"
 RIGHTS = "app.rights"
 
@@ -117,6 +118,12 @@ class Database:
     def pairing(self, code_hash: str) -> Iterator[Session]:
         """A transaction that sees the pairing with this hash of a code, whose workspace is yet unknown."""
         with self._transaction({PAIRING_HASH: code_hash}) as session:
+            yield session
+
+    @contextmanager
+    def feed(self, token_hash: str) -> Iterator[Session]:
+        """A transaction that sees the calendar feed with this hash of its address, whose workspace is yet unknown."""
+        with self._transaction({FEED_HASH: token_hash}) as session:
             yield session
 
     @contextmanager

@@ -234,7 +234,7 @@ class Logs(LiveCase):
         self.assertEqual((log["took_min"], log["hands_min"], log["planned_hands_min"]), (6, 6, 6))
         self.assertAlmostEqual(log["container_min"], 6 / 12)
         text = self.client.get(f"/api/v1/batches/{self.batch_id}/cooking/log.csv").text
-        self.assertIn("Chicken,Salt it.,done,,,Ada,", text)
+        self.assertIn("Chicken,Salt it.,done,,,,,Ada,", text)
 
     def test_what_was_taken_back_is_not_in_it(self) -> None:
         self.begin()

@@ -33,6 +33,7 @@ class CookEvent(StrEnum):
     OFF_HEAT = "off the heat"
     IN_FRIDGE = "in the fridge"
     TAKEN_BACK = "taken back"
+    WEIGHED = "weighed"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -141,8 +142,8 @@ def _noted(state: TaskState, fact: Fact) -> TaskState:
             return replace(state, not_before=fact.minute + minutes, held=None)
         case CookEvent.LONGER:
             return replace(state, longer_min=state.longer_min + minutes)
-        case CookEvent.STOPPED if state.begun is not None and state.done is None:
-            worked = state.worked_min + max(0, fact.minute - state.begun)
+        case CookEvent.STOPPED if state.done is None:
+            worked = state.worked_min + max(0, minutes if state.begun is None else fact.minute - state.begun)
             return replace(state, worked_min=worked, begun=None, person=None)
         case CookEvent.SKIPPED:
             return replace(state, is_skipped=True)
@@ -272,6 +273,32 @@ def _hold(task: Task, state: TaskState, order: Order | None, now: int) -> Hold |
 def _lasts(task: Task, placed: Placed | None) -> int:
     """How long a task takes, as it was planned for whoever is at it."""
     return task.minutes if placed is None or not task.hands_on else placed.end - placed.start
+
+
+def as_it_went(day: Day, progress: Progress) -> Day:
+    """The day with the minutes that hands took, without what was left out: what it could have been with other hands.
+
+    What goes on by itself keeps its planned minutes, unless it took longer.
+    """
+    pace = {person.key: person.pace for person in day.people}
+    gone = {task.key for task in day.tasks if progress.of(task.key).is_skipped}
+    return replace(
+        day,
+        tasks=tuple(_as_it_took(task, progress.of(task.key), pace) for task in day.tasks if task.key not in gone),
+        links=tuple(_bridged(day.links, gone)),
+        alike=tuple(left for keys in day.alike if len(left := tuple(key for key in keys if key not in gone)) > 1),
+    )
+
+
+def _as_it_took(task: Task, state: TaskState, pace: Mapping[str, float]) -> Task:
+    if state.done is None or state.begun is None or task.ahead:
+        return task
+    took = state.done - state.begun + state.worked_min
+    if took < 1:
+        return task
+    if task.hands_on:
+        return replace(task, minutes=max(1, round(took / pace.get(state.person or "", 1.0))))
+    return replace(task, minutes=max(task.minutes, took))
 
 
 def is_overdue(day: Day, progress: Progress, order: Order, now: int) -> bool:

@@ -93,6 +93,8 @@ class Times:
     hands: tuple[PrepRow, ...]
 
 
+NO_TIME = "no time is known for this food: the middle of all that is cooked so"
+
 _TASK_WORDS = (
     ("peel", ("peel",)),
     ("trim", ("trim", "floret", "destem", "stripped")),
@@ -386,7 +388,7 @@ def _usual(says: str, method: str, rows: Sequence[TimeRow]) -> list[Step]:
             on=middle.on,
             growth=middle.growth,
             skill=Skill.HEAT,
-            proposed="no time is known for this food: the middle of all that is cooked so",
+            proposed=NO_TIME,
         )
     ]
 

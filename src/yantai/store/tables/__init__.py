@@ -14,7 +14,17 @@ from yantai.store.tables.batches import (
     Weighing,
 )
 from yantai.store.tables.clients import AtHand, Client, Day, DayExtra, Target, TargetRecord
-from yantai.store.tables.cooking import CookDay, CookFact, CookOrder, Kitchen, KitchenItem, KitchenPerson, Presence
+from yantai.store.tables.cooking import (
+    CalendarFeed,
+    CookDay,
+    CookFact,
+    CookOrder,
+    Kitchen,
+    KitchenItem,
+    KitchenPerson,
+    Presence,
+    StepTime,
+)
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
@@ -35,6 +45,7 @@ __all__ = [
     "AtHand",
     "Base",
     "Batch",
+    "CalendarFeed",
     "Client",
     "Command",
     "Component",
@@ -72,6 +83,7 @@ __all__ = [
     "Row",
     "Staple",
     "Step",
+    "StepTime",
     "StoredPlan",
     "Survey",
     "SurveyAnswer",

@@ -135,7 +135,8 @@ class CookFact(Owned):
     """Something that happened on a cook day: rows are only ever added.
 
     `task` is the key of a task of the order of work, the id of a component for what is measured, or of another fact
-    for what is taken back. `happened_at` is told by the clock of the device as far as it can be believed, `made_at` by
+    for what is taken back. What the scale reads [g] is with the vessel and all, which weighs `vessel_g` empty as it was
+    known then. `happened_at` is told by the clock of the device as far as it can be believed, `made_at` by
     ours.
     """
 
@@ -152,8 +153,47 @@ class CookFact(Owned):
     touch: Mapped[int | None]
     person_id: Mapped[uuid.UUID | None]
     celsius: Mapped[float | None]
+    grams: Mapped[float | None]
+    vessel_g: Mapped[float | None]
+    vessel: Mapped[str] = mapped_column(server_default="")
     text: Mapped[str]
     made_by: Mapped[str]
     device: Mapped[str]
     happened_at: Mapped[datetime]
     made_at: Mapped[datetime]
+
+
+class StepTime(Owned):
+    """How long a task took on a cook day against what was stated for it [min], read off its facts.
+
+    `learns` is what it tells about: a row of the usual times, or a step of a component of a recipe; `says` its words.
+    `planned_min` is as stated, before anything was learned, for whoever works at the usual pace.
+    """
+
+    __tablename__ = "step_time"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"),
+        UniqueConstraint("batch_id", "task"),
+        CheckConstraint("planned_min > 0 AND took_min > 0", name="minutes"),
+    )
+
+    batch_id: Mapped[uuid.UUID]
+    task: Mapped[str]
+    learns: Mapped[str] = mapped_column(index=True)
+    says: Mapped[str]
+    person_id: Mapped[uuid.UUID | None]
+    planned_min: Mapped[float]
+    took_min: Mapped[float]
+    happened_at: Mapped[datetime]
+
+
+class CalendarFeed(Owned):
+    """A calendar of what is to be begun and cooked, read by whoever knows its address. Only its hash is kept."""
+
+    __tablename__ = "calendar_feed"
+    __table_args__ = owned_table_args(within("account_id", "account"), UniqueConstraint("workspace_id"))
+
+    account_id: Mapped[uuid.UUID]
+    token_hash: Mapped[str] = mapped_column(unique=True)
+    made_at: Mapped[datetime]
+    read_at: Mapped[datetime | None]

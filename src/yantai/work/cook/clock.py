@@ -12,7 +12,17 @@ from sqlalchemy.orm import Session
 from yantai.work.common.workspace import read_workspace
 
 T = TypeVar("T")
-_MINUTES = ("start_min", "end_min", "at_min", "begins_min", "ready_min", "planned_ready_min", "begun_min", "done_min")
+_MINUTES = (
+    "start_min",
+    "end_min",
+    "at_min",
+    "begins_min",
+    "ready_min",
+    "planned_ready_min",
+    "begun_min",
+    "done_min",
+    "about_min",
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,6 +59,10 @@ class DayClock:
     def minute(self, moment: datetime) -> int:
         """The whole minutes that have passed since midnight."""
         return int((moment - self.midnight).total_seconds() // 60)
+
+    def moment(self, minute: int) -> datetime:
+        """When a minute begins."""
+        return self.midnight + timedelta(minutes=minute)
 
     def seconds(self, moment: datetime) -> int:
         """What the clock on the wall shows, in seconds from midnight of the day."""

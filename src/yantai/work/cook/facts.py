@@ -46,6 +46,9 @@ def note_fact(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: C
             touch=payload.touch,
             person_id=payload.person_id,
             celsius=payload.celsius,
+            grams=payload.grams,
+            vessel_g=payload.vessel_g,
+            vessel=payload.vessel.strip(),
             text=payload.text.strip(),
             made_by=who.name,
             device=payload.device,
@@ -63,6 +66,8 @@ def _check(payload: CookFactInput) -> None:
         raise Invalid.at("/minutes", "Say how many minutes.")
     if payload.event in _NEEDS_CELSIUS and payload.celsius is None:
         raise Invalid.at("/celsius", "Say how hot it is.")
+    if payload.event is CookEvent.WEIGHED and payload.grams is None:
+        raise Invalid.at("/grams", "Say what the scale shows, pan and all.")
     if payload.event in (CookEvent.ADDED, CookEvent.TIMER) and not payload.text.strip():
         raise Invalid.at("/text", "Say what it is for, as “stock on the back ring”.")
     if payload.event is CookEvent.TOUCHED and payload.touch is None:

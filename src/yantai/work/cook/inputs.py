@@ -81,7 +81,7 @@ class CookFactInput(Payload):
     `task` is a task of the order of work; a machine that was heated; a component whose temperature was read, or that
     left the heat; another fact that is taken back; of an added step its component, or nothing. `minutes` say how many
     more, how long later, where it is held (from midnight), how long an added step or a timer lasts, how long a step
-    that is done took.
+    that is done, or stopped, took. What the scale shows is in `grams`, with the vessel, which weighs `vessel_g` empty.
     """
 
     id: uuid.UUID | None = None
@@ -91,6 +91,9 @@ class CookFactInput(Payload):
     touch: Annotated[Whole | None, Range(0, 500, "times")] = None
     person_id: uuid.UUID | None = None
     celsius: Annotated[Number | None, Range(-30, 500, "°C")] = None
+    grams: Annotated[Weight | None, Range(0, 200_000, "g")] = None
+    vessel_g: Annotated[Weight | None, Range(0, 100_000, "g")] = None
+    vessel: Text = ""
     text: Text = ""
     device: Text = ""
     happened_at: AwareDatetime | None = None

@@ -34,6 +34,7 @@ _WORDS = {
     CookEvent.OFF_HEAT: "off the heat",
     CookEvent.IN_FRIDGE: "in the fridge",
     CookEvent.TAKEN_BACK: "taken back",
+    CookEvent.WEIGHED: "on the scale",
 }
 
 
@@ -82,6 +83,8 @@ def export_log(database: Database, who: SignedIn, batch_id: uuid.UUID, zone: str
             what=one.what,
             celsius=one.celsius,
             enough=one.is_enough,
+            grams=one.grams,
+            vessel_g=one.vessel_g,
             who=one.person,
             noted_by=one.made_by,
             device=one.device,
@@ -105,6 +108,8 @@ def _entry(job: CookJob, row: tables.CookFact) -> LogEntryView:
         minutes=None if row.event is CookEvent.HELD else row.minutes,
         celsius=row.celsius,
         is_enough=_is_enough(job, row) if row.event is CookEvent.TEMPERATURE else None,
+        grams=row.grams,
+        vessel_g=row.vessel_g,
         person="" if row.person_id is None else people.get(row.person_id, ""),
         made_by=row.made_by,
         device=row.device,

@@ -16,7 +16,17 @@ from yantai.core.schedule.cooked import Planned, Round, work_of
 from yantai.core.schedule.day import Day, Person, Skill, Span, Task
 from yantai.core.schedule.day import Pot as CorePot
 from yantai.core.schedule.kitchen import Item, machines_of
-from yantai.core.schedule.live import CookEvent, Fact, Progress, TaskState, counting, day_now, is_overdue, progress_of
+from yantai.core.schedule.live import (
+    CookEvent,
+    Fact,
+    Progress,
+    TaskState,
+    as_it_went,
+    counting,
+    day_now,
+    is_overdue,
+    progress_of,
+)
 from yantai.core.schedule.order import Order
 from yantai.core.schedule.safety import Reading, is_hot_enough
 from yantai.core.schedule.solve import EFFORT, NoOrder, best_order
@@ -32,10 +42,11 @@ from yantai.work.cook.day import read_day
 from yantai.work.cook.facts import facts_of, read_rows
 from yantai.work.cook.kitchens import items_of, kitchen_view, load_kitchen
 from yantai.work.cook.pots import Pot, pots_of
+from yantai.work.cook.times import keep_times, read_pace, with_learned
 from yantai.work.cook.views import CookDayView, HelpView, KitchenView
 
 _ORDER: Kept[Order] = Kept(Order)
-_VERSION = 2
+_VERSION = 3
 """Of how an order is found: with another one it is found anew."""
 
 LIVE_EFFORT = 0.03
@@ -44,12 +55,16 @@ LIVE_EFFORT = 0.03
 
 @dataclass(frozen=True, kw_only=True)
 class CookJob:
-    """What is to be cooked, where, and how it stands: all that the order of work follows from."""
+    """What is to be cooked, where, and how it stands: all that the order of work follows from.
+
+    `stated` are its tasks as they were stated, `planned` the same as long as they take in this kitchen.
+    """
 
     settings: CookDayView
     kitchen: KitchenView
     items: list[Item]
     pots: list[Pot]
+    stated: tuple[Planned, ...]
     planned: tuple[Planned, ...]
     impossible: tuple[str, ...]
     day: Day
@@ -130,7 +145,7 @@ def find_order(database: Database, who: SignedIn, batch_id: uuid.UUID, now: date
     except NoOrder as error:
         return Found(job=job, day=job.day, planned_ready=planned_ready, trouble=sentence(str(error)))
     kept = KeptOrder(order=order, digest=job.digest, facts=job.last_fact if is_live else 0, planned_ready=planned_ready)
-    _keep(database, who, batch_id, kept)
+    _keep(database, who, batch_id, kept, job)
     return Found(job=job, day=day, order=order, planned_ready=planned_ready, let_go=let_go)
 
 
@@ -147,7 +162,8 @@ def _found(day: Day, before: Order | None) -> tuple[Order, tuple[str, ...]]:
 
 
 def with_a_helper(database: Database, who: SignedIn, batch_id: uuid.UUID, now: datetime, zone: str | None) -> HelpView:
-    """When all would be ready with one more pair of hands that does everything, there as long as the first person.
+    """When all would be ready with one more pair of hands that does everything, there as long as the first person;
+    once cooking has begun, with the minutes that hands took so far.
 
     Raises:
         Missing: there is no such batch.
@@ -157,12 +173,13 @@ def with_a_helper(database: Database, who: SignedIn, batch_id: uuid.UUID, now: d
     if job is None or not job.day.people or not job.day.tasks:
         raise Invalid("There is nothing to put in order yet.")
     helper = Person(key=str(uuid.UUID(int=0)), name="Helper", there=job.day.people[0].there)
+    day = as_it_went(job.day, job.progress)
     try:
-        alone = best_order(job.day)
-        together = best_order(replace(job.day, people=(*job.day.people, helper)))
+        alone = best_order(day)
+        together = best_order(replace(day, people=(*day.people, helper)))
     except NoOrder as error:
         raise Invalid(sentence(str(error))) from error
-    saves = _length(job.day, alone) - _length(job.day, together)
+    saves = _length(day, alone) - _length(day, together)
     return job.clock.shown(HelpView(ready_min=together.ready, saves_min=saves, spare_min=together.spare))
 
 
@@ -182,8 +199,12 @@ def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> 
     items = items_of(kitchen)
     loaded = loading.load(session, batch_id)
     clock = DayClock.read(session, loaded.batch.cook_on, zone)
-    pots = pots_of(loaded, stored.read_view(session, batch_id))
-    work = work_of([pot.cooked for pot in pots], items, share_oven=settings.share_oven)
+    as_stated = pots_of(loaded, stored.read_view(session, batch_id))
+    stated = work_of([pot.cooked for pot in as_stated], items, share_oven=settings.share_oven)
+    paces = {str(person.id): person.pace for person in kitchen.people}
+    pace = read_pace(session, as_stated, paces, except_batch=batch_id)
+    pots = with_learned(as_stated, pace)
+    work = work_of([pot.cooked for pot in pots], items, share_oven=settings.share_oven) if pace.steps else stated
     there: dict[uuid.UUID, list[Span]] = {}
     for one in settings.there:
         span = Span(start=clock.elapsed(one.start_min), end=clock.elapsed(one.end_min))
@@ -195,6 +216,7 @@ def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> 
         kitchen=kitchen_view(kitchen),
         items=items,
         pots=pots,
+        stated=stated.planned,
         planned=work.planned,
         impossible=work.impossible,
         clock=clock,
@@ -210,7 +232,7 @@ def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> 
                     name=person.name,
                     there=tuple(there[person.id]),
                     does=frozenset(Skill(word) for word in person.does),
-                    pace=person.pace,
+                    pace=pace.of_person(str(person.id), person.pace),
                 )
                 for person in kitchen.people
                 if person.id in there
@@ -274,7 +296,8 @@ def _read_kept(session: Session, batch_id: uuid.UUID) -> KeptOrder | None:
     )
 
 
-def _keep(database: Database, who: SignedIn, batch_id: uuid.UUID, kept: KeptOrder) -> None:
+def _keep(database: Database, who: SignedIn, batch_id: uuid.UUID, kept: KeptOrder, job: CookJob) -> None:
+    """Keep an order, and how long what is done took."""
     row = tables.CookOrder
     values = {
         "digest": kept.digest,
@@ -285,3 +308,5 @@ def _keep(database: Database, who: SignedIn, batch_id: uuid.UUID, kept: KeptOrde
     statement = insert(row).values(id=uuid.uuid4(), workspace_id=who.workspace_id, batch_id=batch_id, **values)
     with database.workspace(who.workspace_id) as session:
         session.execute(statement.on_conflict_do_update(index_elements=["batch_id"], set_=values))
+        if job.progress.begun is not None:
+            keep_times(session, who, batch_id, job.stated, job.progress, job.pots, job.clock)

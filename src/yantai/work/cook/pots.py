@@ -25,13 +25,19 @@ from yantai.work.pantry.safety import core_celsius
 _MEATS = ("poultry", "beef", "pork", "lamb-game", "fish-shellfish", "eggs")
 _DRY = ("grains-pasta", "legumes")
 _CUTS = ("slice", "dice", "chop", "peel", "cut ", "trim", "grate", "shred", "cube")
+_TO_A_WEIGHT = (Role.SAUCE, Role.MIXED, Role.GRAIN)
+"""What is cooked down or up to a weight: sauces, stews, risottos."""
 UNSAID_MIN = 5.0
 """A step that says no time is taken to be so long [min]; it is told, and asked."""
 
 
 @dataclass(frozen=True, kw_only=True)
 class Pot:
-    """A component with what is said where it is cooked."""
+    """A component with what is said where it is cooked.
+
+    `learns_as` is what its minutes tell about; `until_g` what is in the pan when it is done [g], of what is cooked down
+    or up to a weight.
+    """
 
     cooked: Cooked
     component_id: uuid.UUID
@@ -41,6 +47,8 @@ class Pot:
     cautions: dict[str, list[str]]
     assumed: dict[str, list[str]]
     asks: list[str]
+    learns_as: str
+    until_g: float | None
 
 
 def pots_of(loaded: Loaded, plan: PlanView) -> list[Pot]:
@@ -133,6 +141,8 @@ def _pot(loaded: Loaded, shown: PlanComponentView, row: tables.Component) -> Pot
         cautions=cautions,
         assumed=assumed,
         asks=asks,
+        learns_as=str(row.recipe_component_id or row.id),
+        until_g=shown.cooked_g if row.role in _TO_A_WEIGHT and shown.cooked_g > 0 else None,
     )
 
 

@@ -17,6 +17,7 @@ from yantai.work.common.who import SignedIn
 from yantai.work.cook.lanes import apart_minutes, lanes_of, prompts_of
 from yantai.work.cook.order import CookJob, core_of, find_order, readings_of
 from yantai.work.cook.pots import Pot
+from yantai.work.cook.stove import scales_of, until_g
 from yantai.work.cook.views import (
     CookStepView,
     CookView,
@@ -100,6 +101,7 @@ def _steps(
             is_ahead=of.task.ahead,
             core_c=core_of(of, pot),
             done_when=of.step.done_when,
+            until_g=until_g(of, pot),
             proposed=of.step.proposed,
             assumed=[*of.assumed, *(() if pot is None else pot.assumed.get(of.step.key, ()))],
             cautions=[] if pot is None else pot.cautions.get(of.step.key, []),
@@ -125,6 +127,7 @@ def _live(job: CookJob, shown: OrderView, planned_ready: int | None) -> LiveView
             timers=[*_timers(job, shown.prompts), *_own_timers(job)],
             readings=list(_readings(job)),
             cooling=list(_cooling(job)),
+            scales=list(scales_of(job)),
         )
     )
 

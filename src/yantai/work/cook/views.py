@@ -90,7 +90,8 @@ class CookDayView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CookStepView:
-    """What is done in one go: a step, or a round of it. `proposed` says where it comes from when nobody wrote it,
+    """What is done in one go: a step, or a round of it. When it is done `until_g` are in the vessel [g], where it is
+    cooked to a weight. `proposed` says where it comes from when nobody wrote it,
     `assumed` what was taken to be so. `cautions` are shown where it is done."""
 
     key: str
@@ -111,6 +112,7 @@ class CookStepView:
     is_ahead: bool
     core_c: float | None
     done_when: str
+    until_g: float | None
     proposed: str
     assumed: list[str]
     cautions: list[str]
@@ -200,6 +202,36 @@ class CoolingView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ScaleReadingView:
+    """What the scale showed with the vessel [g]."""
+
+    at_min: int
+    grams: float
+    made_by: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ScaleView:
+    """What is on the heat until `net_g` are in its vessel [g].
+
+    The vessel is that of the last reading, None before there is one. `left_g` still has to go; negative, it has to be
+    added. `per_min_g` goes in a minute; about at `about_min` it is there, None where two readings do not tell.
+    """
+
+    task: str
+    component: str
+    says: str
+    net_g: float
+    vessel: str
+    vessel_g: float | None
+    left_g: float | None
+    is_there: bool
+    per_min_g: float | None
+    about_min: int | None
+    readings: list[ScaleReadingView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LiveView:
     """A cook day that goes on. `steps_done` of `steps` are over; all was to be ready at `planned_ready_min`."""
 
@@ -210,6 +242,7 @@ class LiveView:
     timers: list[TimerView]
     readings: list[ReadingView]
     cooling: list[CoolingView]
+    scales: list[ScaleView]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -265,6 +298,8 @@ class LogEntryView:
     minutes: int | None
     celsius: float | None
     is_enough: bool | None
+    grams: float | None
+    vessel_g: float | None
     person: str
     made_by: str
     device: str

@@ -1,4 +1,4 @@
-"""What was learned of yields, as it is shown."""
+"""What was learned of yields and of minutes, as it is shown."""
 
 from __future__ import annotations
 
@@ -32,3 +32,46 @@ class LearnedView:
     estimate: YieldView
     prior_share: float
     measured: list[MeasuredView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TookView:
+    """A task on one cook day [min]: what was stated for the usual pace, what it took, and who was at it."""
+
+    planned_min: float
+    took_min: float
+    happened_at: datetime
+    batch: str
+    person: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepTimeView:
+    """What was learned of a step: its minutes are `factor` times the stated ones, which still are `stated_share` of
+    that."""
+
+    key: str
+    says: str
+    factor: float
+    stated_share: float
+    took: list[TookView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PersonPaceView:
+    """What was learned of a person: hands take `pace` times the usual minutes, where `stated` was said."""
+
+    id: uuid.UUID
+    name: str
+    kitchen: str
+    stated: float
+    pace: float
+    tasks: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LearnedTimesView:
+    """How long steps take in this kitchen, and how fast its people are."""
+
+    steps: list[StepTimeView]
+    people: list[PersonPaceView]

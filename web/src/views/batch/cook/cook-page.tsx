@@ -250,6 +250,8 @@ function Going({
         nowS={nowS}
         waiting={facts.waiting.length}
         note={facts.note}
+        last={facts.last}
+        takeBack={facts.takeBack}
       />
       <DayLog batchId={batchId} noted={found.now_s} isPrinted={paper === 'log'} />
       {paper === 'run sheet' ? <RunSheet found={found} order={order} /> : null}

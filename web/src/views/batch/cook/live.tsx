@@ -9,9 +9,11 @@ import { lengthWords, readTime, timeOfDay, timeWords } from '~/views/batch/cook/
 import { CoreDialog } from '~/views/batch/cook/core-dialog';
 import { Lanes } from '~/views/batch/cook/lanes';
 import { allowSound, isSoundAllowed } from '~/views/batch/cook/ring';
+import { Scales } from '~/views/batch/cook/scale';
 import { StepDetail } from '~/views/batch/cook/step-detail';
 import { BigButton, Timers } from '~/views/batch/cook/timers';
 import { useAwake } from '~/views/batch/cook/use-awake';
+import type { Mark } from '~/views/batch/cook/use-facts';
 import type { Fact } from '~/views/batch/cook/waiting';
 
 type Prompt = Schemas['PromptView'];
@@ -23,6 +25,7 @@ const DONE = { caption: CAPTION, key: ' ', words: 'done, for who is first' } as 
 const LATER = { caption: CAPTION, key: 'l', words: 'later' } as const;
 const NEXT = { caption: CAPTION, key: 'arrowdown', words: 'the next person' } as const;
 const BEFORE = { caption: CAPTION, key: 'arrowup', words: 'the person before' } as const;
+const BACK = { caption: CAPTION, key: 'u', words: 'take back what was noted last' } as const;
 const TIMER = { caption: CAPTION, key: 't', words: 'a timer' } as const;
 
 const LATER_MIN = 5;
@@ -35,16 +38,20 @@ type Props = {
   nowS: number;
   waiting: number;
   note: (fact: Fact, words: string) => void;
+  /** What was noted here last, to be taken back. */
+  last: Mark | undefined;
+  takeBack: (mark: Mark) => void;
 };
 
 /** A cook day that goes on: what to do now, what comes next, and every timer. */
-export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
+export function LiveDay({ found, order, live, nowS, waiting, note, last, takeBack }: Props) {
   const minute = Math.floor(nowS / 60);
   const people = found.kitchen?.people ?? [];
   const [chosen, setChosen] = useState<string | null>(null);
   const [at, setAt] = useState(0);
   const [asked, setAsked] = useState<Prompt | null>(null);
   const [isTiming, setIsTiming] = useState(false);
+  const [isAdding, setIsAdding] = useState(false);
   const [heard, setHeard] = useState<ReadonlySet<string>>(new Set());
   const [hasSound, setHasSound] = useState(isSoundAllowed());
   const isAwake = useAwake(true);
@@ -81,6 +88,7 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
   useShortcut(LATER, () => current?.prompt && later(current.prompt));
   useShortcut(NEXT, () => setAt((now) => Math.min(now + 1, cards.length - 1)));
   useShortcut(BEFORE, () => setAt((now) => Math.max(now - 1, 0)));
+  useShortcut(BACK, () => last && takeBack(last));
   useShortcut(TIMER, () => setIsTiming(true));
 
   const shown = new Set(cards.map(({ prompt }) => prompt?.key));
@@ -101,6 +109,13 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
               isFirst={index === at}
               onDone={done}
               onLater={later}
+              onStop={(of) => {
+                note(
+                  { event: 'stopped', task: of.task, minutes: Math.max(0, minute - of.at_min) },
+                  `${of.says}: stopped`,
+                );
+                later(of);
+              }}
               onSkip={(of) => note({ event: 'skipped', task: of.task }, `${of.says}: left out`)}
               onLonger={(of) =>
                 note(
@@ -115,6 +130,14 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
               <h2 className="text-3xl">Everything is done</h2>
               <p className="mt-1">Weigh the pots, then fill.</p>
             </section>
+          ) : null}
+          {last ? (
+            <p className="flex flex-wrap items-center gap-x-3 text-sm text-muted" role="status">
+              <span>{last.words}.</span>
+              <Button look="quiet" className="!px-0 underline" onClick={() => takeBack(last)}>
+                Take it back <kbd className="rounded border border-edge px-1">U</kbd>
+              </Button>
+            </p>
           ) : null}
           {next.length ? (
             <ol
@@ -172,6 +195,9 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
               <Button look="quiet" className="!px-0 underline" onClick={() => setIsTiming(true)}>
                 Set a timer
               </Button>
+              <Button look="quiet" className="!px-0 underline" onClick={() => setIsAdding(true)}>
+                Add a step
+              </Button>
               {hasSound ? null : (
                 <Button
                   look="quiet"
@@ -188,6 +214,7 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
               {waiting ? <span>{waiting} noted here until the server answers.</span> : null}
             </p>
           </section>
+          <Scales scales={live.scales} steps={order.steps} minute={minute} note={note} />
           <Cooling live={live} minute={minute} note={note} />
         </div>
       </div>
@@ -228,7 +255,22 @@ export function LiveDay({ found, order, live, nowS, waiting, note }: Props) {
           onClose={() => setAsked(null)}
         />
       ) : null}
-      {isTiming ? <TimerDialog onClose={() => setIsTiming(false)} note={note} /> : null}
+      {isTiming ? (
+        <MinutesDialog
+          title="A timer"
+          action="Start"
+          onClose={() => setIsTiming(false)}
+          onSaid={(text, minutes) => note({ event: 'timer', text, minutes }, `A timer for ${text}`)}
+        />
+      ) : null}
+      {isAdding ? (
+        <MinutesDialog
+          title="One more step"
+          action="Put it into the order"
+          onClose={() => setIsAdding(false)}
+          onSaid={(text, minutes) => note({ event: 'added', text, minutes }, `${text}: added`)}
+        />
+      ) : null}
     </div>
   );
 }
@@ -272,11 +314,12 @@ type Card = {
   isFirst: boolean;
   onDone: (prompt: Prompt) => void;
   onLater: (prompt: Prompt) => void;
+  onStop: (prompt: Prompt) => void;
   onSkip: (prompt: Prompt) => void;
   onLonger: (prompt: Prompt) => void;
 };
 
-function NowCard({ name, prompt, step, minute, isFirst, onDone, onLater, onSkip, onLonger }: Card) {
+function NowCard({ name, prompt, step, minute, isFirst, onDone, onLater, onStop, onSkip, onLonger }: Card) {
   if (!prompt) return null;
   const isDue = prompt.at_min <= minute;
   return (
@@ -312,9 +355,16 @@ function NowCard({ name, prompt, step, minute, isFirst, onDone, onLater, onSkip,
         )}
       </div>
       {prompt.goes_on ? null : (
-        <Button look="quiet" className="mt-1 !px-0 text-sm underline" onClick={() => onSkip(prompt)}>
-          Leave it out
-        </Button>
+        <p className="mt-1 flex flex-wrap gap-x-4">
+          {isDue && step?.is_hands_on && minute > prompt.at_min ? (
+            <Button look="quiet" className="!px-0 text-sm underline" onClick={() => onStop(prompt)}>
+              Stop here, the rest later
+            </Button>
+          ) : null}
+          <Button look="quiet" className="!px-0 text-sm underline" onClick={() => onSkip(prompt)}>
+            Leave it out
+          </Button>
+        </p>
       )}
     </section>
   );
@@ -355,18 +405,26 @@ function Cooling({ live, minute, note }: { live: Live; minute: number; note: Pro
   );
 }
 
-function TimerDialog({ onClose, note }: { onClose: () => void; note: Props['note'] }) {
+type Minutes = {
+  title: string;
+  action: string;
+  onSaid: (text: string, minutes: number) => void;
+  onClose: () => void;
+};
+
+/** What for, and how many minutes. */
+function MinutesDialog({ title, action, onSaid, onClose }: Minutes) {
   const [name, setName] = useState('');
   const [minutes, setMinutes] = useState('5');
   const count = /^\d{1,3}$/.test(minutes.trim()) ? Number(minutes) : null;
   return (
-    <Overlaid open onOpenChange={onClose} title="A timer">
+    <Overlaid open onOpenChange={onClose} title={title}>
       <form
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
           if (!name.trim() || !count) return;
-          note({ event: 'timer', text: name.trim(), minutes: count }, `A timer for ${name.trim()}`);
+          onSaid(name.trim(), count);
           onClose();
         }}
       >
@@ -379,7 +437,7 @@ function TimerDialog({ onClose, note }: { onClose: () => void; note: Props['note
           fault={count ? undefined : 'Write whole minutes, as 12.'}
         />
         <BigButton type="submit" isMain disabled={!name.trim() || !count}>
-          Start
+          {action}
         </BigButton>
       </form>
     </Overlaid>

@@ -9,7 +9,12 @@ export const cookingQuery = (id: string, version: number | undefined) =>
   queryOptions({
     queryKey: ['plans', id, 'cooking', version],
     enabled: version !== undefined,
-    queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/cooking', { params: { path: { batch_id: id } } })),
+    queryFn: () =>
+      ask(
+        api.GET('/api/v1/batches/{batch_id}/cooking', {
+          params: { path: { batch_id: id }, query: { zone: ZONE } },
+        }),
+      ),
   });
 
 /** When all would be ready with one more helper; asked for, not known beforehand. */

@@ -1,4 +1,5 @@
 import type { Schemas } from '~/api/client';
+import { weight } from '~/lib/format';
 import { timeWords } from '~/views/batch/cook/clock';
 import { whereWords } from '~/views/batch/cook/step-detail';
 
@@ -34,7 +35,16 @@ export function RunSheet({ found, order }: Props) {
                 <td className="py-1 pr-3">{names.get(prompt.person_id ?? '') ?? ''}</td>
                 <td className="py-1 pr-3">{prompt.says}</td>
                 <td className="py-1 pr-3">{step ? whereWords(step) : ''}</td>
-                <td className="py-1 pr-3">{step?.done_when}</td>
+                <td className="py-1 pr-3">
+                  {[
+                    step?.done_when,
+                    step && step.until_g !== null && prompt.event === 'done'
+                      ? `${weight(step.until_g)} and the pan`
+                      : '',
+                  ]
+                    .filter(Boolean)
+                    .join(', ')}
+                </td>
                 <td className="py-1">
                   <span className="inline-block size-4 border border-ink" />
                 </td>

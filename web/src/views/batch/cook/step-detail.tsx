@@ -41,6 +41,9 @@ export function StepDetail({ step, children }: { step: Step; children?: ReactNod
         {whereWords(step) ? `. ${whereWords(step)}` : ''}
       </p>
       {done ? <p className="mt-1">Done when: {done}</p> : null}
+      {step.until_g === null ? null : (
+        <p className="mt-1">Until {weight(step.until_g)} are in the pan, weighed without it.</p>
+      )}
       {step.proposed || step.assumed.length ? (
         <p className="mt-2 text-sm text-ochre-text">
           {step.proposed ? `Proposed, nobody wrote it: ${step.proposed}. ` : ''}

@@ -12,7 +12,9 @@ export function withFacts(found: Cooking, waiting: readonly Fact[]): Cooking {
   const done = new Set<string>();
   const longer = new Map<string, number>();
   const heard = new Set<string>();
+  const takenBack = new Set(waiting.flatMap((fact) => (fact.event === 'taken back' ? [fact.task] : [])));
   for (const fact of waiting) {
+    if (fact.id && takenBack.has(fact.id)) continue;
     if (fact.event === 'done' || fact.event === 'skipped') done.add(fact.task ?? '');
     if (fact.event === 'begun') gone.add(`${fact.task} begun`);
     if (fact.event === 'touched') gone.add(`${fact.task} ${fact.touch}`);

@@ -12,7 +12,8 @@ from yantai.core.schedule.kitchen import Kind
 from yantai.core.schedule.live import CookEvent
 from yantai.core.shopping.house import Keeping
 from yantai.core.shopping.trip import TripEvent
-from yantai.work.accounts.inputs import PairingInput
+from yantai.work.accounts.feeds import make_feed
+from yantai.work.accounts.inputs import FeedInput, PairingInput
 from yantai.work.accounts.pairing import start_pairing
 from yantai.work.accounts.sessions import sign_in
 from yantai.work.batches.commands import change_batch
@@ -195,6 +196,13 @@ def full_kitchen() -> SignedIn:
     plan = apply(who, plan, SetSteps(component_id=plan.components[1].id, steps=steps))
     read_cooking(database(), who, plan.batch.id, NOW)
     note_fact(database(), who, plan.batch.id, CookFactInput(event=CookEvent.DAY_BEGUN), NOW)
+    make_feed(database(), who, FeedInput(address="https://192.0.2.7:8765"), "", NOW)
+    order = read_cooking(database(), who, plan.batch.id, NOW).order
+    assert order is not None
+    stirred = next(one for one in order.steps if one.says == "Stir it.")
+    done = CookFactInput(event=CookEvent.DONE, task=stirred.key, minutes=9)
+    note_fact(database(), who, plan.batch.id, done, NOW)
+    read_cooking(database(), who, plan.batch.id, NOW)
     trip = start(database(), who, TripInput(batches=[plan.batch.id]), NOW)
     by_hand = TripEntryInput(item=uuid.uuid4(), event=TripEvent.ADDED, text="kitchen roll")
     note(database(), who, trip.id, by_hand, NOW)

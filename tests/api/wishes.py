@@ -181,6 +181,10 @@ class EveryWish(ApiCase):
                 "POST", "/pairings", {"helper": "Ravi", "address": "https://192.0.2.7:8765"},
                 {"helper": "Ana", "address": "https://192.0.2.7:8765"},
             ),
+            "make_feed": lambda: Wish(
+                "POST", "/calendar", {"address": "https://192.0.2.7:8765"}, {"address": "https://192.0.2.8:8765"}
+            ),
+            "end_feed": lambda: Wish("POST", "/calendar/ended"),
             "end_device": lambda: Wish("POST", f"/devices/{device()}/ended"),
             "order_aisles": lambda: Wish("PUT", "/aisles", {"aisles": ["meat"]}, {"aisles": ["frozen"]}),
             "start_trip": start,

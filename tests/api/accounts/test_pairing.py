@@ -99,7 +99,7 @@ class Rights(Pairing):
             "list_trips", "read_trip", "note_on_trip", "offer_substitutes", "finish_trip", "reopen_trip",
             "search_foods", "read_session", "sign_out",
         }  # fmt: skip
-        public = {"check_health", "read_installation", "sign_in", "sign_in_by_code"}
+        public = {"check_health", "read_installation", "sign_in", "sign_in_by_code", "read_feed"}
         tried = set()
         for path, methods in self.app.openapi()["paths"].items():
             for method, route in methods.items():

@@ -51,9 +51,15 @@ class SignIn(ApiCase):
             self.assertEqual(self.send("POST", "/clients", {"name": "x"}, status=403)["type"], "wrong-origin")
         self.assertEqual(self.get("/clients"), [])
 
-    def test_every_route_but_four_needs_a_sign_in(self) -> None:
+    def test_every_route_but_five_needs_a_sign_in(self) -> None:
         """Whatever is asked, and before anything of it is looked at: streams of events are not described, but asked."""
-        open_calls = {("GET", "/health"), ("GET", "/installation"), ("POST", "/session"), ("POST", "/session/paired")}
+        open_calls = {
+            ("GET", "/health"),
+            ("GET", "/installation"),
+            ("POST", "/session"),
+            ("POST", "/session/paired"),
+            ("GET", "/calendar/{token}.ics"),
+        }
         stranger = TestClient(self.app)
         asked = {("GET", "/batches/{batch_id}/events")} | {
             (method.upper(), path.removeprefix(API))

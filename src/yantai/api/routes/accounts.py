@@ -10,9 +10,9 @@ from pydantic import BaseModel
 from yantai.api.access import COOKIE, AccountDep, DatabaseDep, NowDep, SenderDep, SettingsDep, ShopperDep, SignedInDep
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 from yantai.settings import Settings
-from yantai.work.accounts import pairing, person, sessions
-from yantai.work.accounts.inputs import CodeInput, Credentials, PairingInput, PersonInput
-from yantai.work.accounts.views import AccountView, DeviceView, PairingView
+from yantai.work.accounts import feeds, pairing, person, sessions
+from yantai.work.accounts.inputs import CodeInput, Credentials, FeedInput, PairingInput, PersonInput
+from yantai.work.accounts.views import AccountView, DeviceView, FeedAddressView, FeedView, PairingView
 from yantai.work.common.health import HealthView, read_health
 
 router = APIRouter(tags=["accounts"])
@@ -105,6 +105,26 @@ def list_devices(database: DatabaseDep, who: SignedInDep, now: NowDep) -> list[D
 def end_device(device_id: uuid.UUID, database: DatabaseDep, who: SenderDep) -> None:
     """Sign a browser out."""
     pairing.end_device(database, who, device_id)
+
+
+@router.get("/calendar")
+def read_feed_state(database: DatabaseDep, who: SignedInDep) -> FeedView | None:
+    """The calendar that is read by a secret address; null where there is none."""
+    return feeds.feed_state(database, who)
+
+
+@router.post("/calendar", status_code=201)
+def make_feed(
+    payload: FeedInput, database: DatabaseDep, settings: SettingsDep, who: SenderDep, now: NowDep
+) -> FeedAddressView:
+    """Make a secret address for the calendar; the one before works no more."""
+    return feeds.make_feed(database, who, payload, settings.lan_address, now)
+
+
+@router.post("/calendar/ended", status_code=204)
+def end_feed(database: DatabaseDep, who: SenderDep) -> None:
+    """Let the secret address work no more."""
+    feeds.end_feed(database, who)
 
 
 @router.get("/session")

@@ -8,7 +8,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.cook import day, facts, kitchens, log, order, shown
+from yantai.core.speaking import speak
+from yantai.work.accounts.feeds import open_feed
+from yantai.work.cook import calendar, day, facts, kitchens, log, order, shown
 from yantai.work.cook.inputs import CookDayInput, CookFactInput, KitchenInput
 from yantai.work.cook.views import CookLogView, CookView, HelpView, KitchenView, UsualItem
 
@@ -81,6 +83,25 @@ def read_with_helper(
 ) -> HelpView:
     """When all would be ready with one more helper."""
     return order.with_a_helper(database, who, batch_id, now, zone)
+
+
+@router.get("/batches/{batch_id}/cooking/calendar.ics")
+def export_calendar(
+    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep, zone: Zone = None
+) -> Response:
+    """What is begun before the cook day of a batch, and the day, as iCalendar."""
+    headers = {"Content-Disposition": 'attachment; filename="cook-day.ics"'}
+    content = calendar.batch_calendar(database, who, batch_id, now, zone)
+    return Response(content, media_type="text/calendar; charset=utf-8", headers=headers)
+
+
+@router.get("/calendar/{token}.ics")
+def read_feed(token: str, database: DatabaseDep, now: NowDep) -> Response:
+    """All that is to be begun and cooked, as iCalendar, for whoever knows the address."""
+    who = open_feed(database, token, now)
+    speak(who.units)
+    content = calendar.all_calendar(database, who, now)
+    return Response(content, media_type="text/calendar; charset=utf-8", headers={"Cache-Control": "private, no-cache"})
 
 
 @router.get("/batches/{batch_id}/cooking/log")

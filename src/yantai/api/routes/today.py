@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from yantai.api.access import DatabaseDep, SignedInDep
+from yantai.api.access import DatabaseDep, NowDep, SignedInDep
 from yantai.api.parameters import SearchText
 from yantai.work.today import due, search
 from yantai.work.today.views import Due, Found
@@ -13,9 +13,9 @@ router = APIRouter(tags=["today"])
 
 
 @router.get("/due")
-def list_due(database: DatabaseDep, who: SignedInDep) -> list[Due]:
+def list_due(database: DatabaseDep, who: SignedInDep, now: NowDep) -> list[Due]:
     """What is next for each batch that is not packed, and what has to begin on a day before, by the day it is due."""
-    return due.list_due(database, who)
+    return due.list_due(database, who, now)
 
 
 @router.get("/search")

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from yantai.core.schedule.day import Day, Hold, Link, Machine, Task
+from yantai.core.schedule.heating import Warm, as_warm
 from yantai.core.schedule.order import Order, Placed
 
 OVERDUE_MIN = 2
@@ -195,17 +196,14 @@ def _as_warm(machine: Machine, day: Day, progress: Progress, order: Order | None
     """A machine as warm as it is: heated as somebody noted, or used last."""
     if not machine.has_one_temperature:
         return machine
-    found: list[tuple[int, float, int]] = []
-    for at, celsius in progress.heated.get(machine.key, ()):
-        found.append((at, celsius, at + machine.heating(None, celsius)))
+    known: list[Warm] = []
     for one in () if order is None else order.placed:
         task, begun = day.by_key.get(one.task), progress.of(one.task).begun
         if machine.key in one.machines and task is not None and task.temperature_c is not None and begun is not None:
-            found.append((begun, task.temperature_c, begun))
-    if not found:
-        return machine
-    _, celsius, hot_by = max(found)
-    return replace(machine, warm_c=celsius, hot_by=hot_by)
+            known.append(Warm(minute=begun, celsius=task.temperature_c, is_set=False))
+    for at, celsius in progress.heated.get(machine.key, ()):
+        known.append(Warm(minute=at, celsius=celsius, is_set=True))
+    return as_warm(machine, known)
 
 
 def at_hand(day: Day, order: Order, progress: Progress, now: int) -> dict[str, Hold]:

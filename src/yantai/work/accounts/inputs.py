@@ -29,6 +29,12 @@ class PairingInput(Payload):
     address: Text
 
 
+class FeedInput(Payload):
+    """The address by which the page that asks reaches this server."""
+
+    address: Text
+
+
 class CodeInput(Payload):
     """A code that was shown, and what the phone that it is typed on is called."""
 

@@ -13,6 +13,7 @@ from sqlalchemy import delete, select
 
 from yantai.store import tables
 from yantai.store.database import Database, enter_workspace
+from yantai.work.accounts.addresses import reach
 from yantai.work.accounts.inputs import PairingInput
 from yantai.work.accounts.sessions import hash_token, open_session
 from yantai.work.accounts.views import DeviceView, PairingView
@@ -24,8 +25,6 @@ CODE_LASTS = timedelta(minutes=10)
 SHOP = "shop"
 _LETTERS = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Without those that are taken for one another."""
-_OWN_ADDRESS = re.compile(r"https?://(127\.|localhost\b|\[::1\])")
-"""What a computer calls itself: a phone that goes there finds itself."""
 _LENGTH = 10
 """50 bits: within ten minutes, and with attempts counted, nobody guesses one."""
 
@@ -43,12 +42,8 @@ def start_pairing(
     """
     faults = Collector()
     helper = faults.text("/helper", payload.helper, what="who it is for")
-    address = payload.address.rstrip("/")
-    if re.fullmatch(r"https?://[\w.\-\[\]:]{1,200}", address) is None:
-        faults.add("/address", "give the address of this page, as https://192.0.2.7:8765")
+    found = reach(payload.address, lan_address, faults)
     faults.check()
-    is_out_of_reach = _OWN_ADDRESS.match(address) is not None
-    address = lan_address if is_out_of_reach and lan_address else address
     code = "".join(secrets.choice(_LETTERS) for _ in range(_LENGTH))
     shown = f"{code[:5]}-{code[5:]}"
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
@@ -63,15 +58,15 @@ def start_pairing(
                 expires_at=now + CODE_LASTS,
             )
         )
-        link = f"{address}/pair?code={code}"
+        link = f"{found.address}/pair?code={code}"
         return keep(
             PairingView(
                 code=shown,
-                address=f"{address}/pair",
+                address=f"{found.address}/pair",
                 picture=_picture(link),
                 helper=helper,
                 expires_at=now + CODE_LASTS,
-                is_out_of_reach=is_out_of_reach and not lan_address,
+                is_out_of_reach=found.is_own,
             )
         )
 

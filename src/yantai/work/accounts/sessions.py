@@ -135,6 +135,12 @@ def _signed_in(account: tables.Account, csrf_token: str, until: datetime) -> Sig
     )
 
 
+def account_behind(session: Session, account_id: uuid.UUID, now: datetime) -> SignedIn:
+    """An account for whom something is read without a session: it can send nothing."""
+    account = session.scalars(select(tables.Account).where(tables.Account.id == account_id)).one()
+    return _signed_in(account, "", now)
+
+
 def sign_out(database: Database, who: SignedIn, token: str) -> None:
     """End this session."""
     with database.workspace(who.workspace_id) as session:

@@ -55,3 +55,20 @@ class DeviceView:
     made_at: datetime
     seen_at: datetime | None
     is_own: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FeedView:
+    """A calendar that is read by a secret address: when that was made, and last read."""
+
+    made_at: datetime
+    read_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FeedAddressView:
+    """A secret address, which is shown once. `is_out_of_reach`: no other device gets there."""
+
+    address: str
+    is_out_of_reach: bool
+    made_at: datetime

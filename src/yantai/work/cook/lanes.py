@@ -9,6 +9,7 @@ from typing import Any
 
 from yantai.core.schedule.cooked import HEAT, IN, OUT, Planned
 from yantai.core.schedule.day import Day, Machine, Task
+from yantai.core.schedule.heating import heatings
 from yantai.core.schedule.kitchen import Item, Kind
 from yantai.core.schedule.live import CookEvent, Progress, TaskState
 from yantai.core.schedule.order import Order, Placed
@@ -84,8 +85,10 @@ def _machines(
             ]
             if number == 1:
                 blocks += [
-                    BlockView(task=key, kind="heats up", says=heat(celsius), start_min=start, end_min=end)
-                    for key, celsius, start, end in heats
+                    BlockView(
+                        task=each.task, kind="heats up", says=heat(each.celsius), start_min=each.start, end_min=each.end
+                    )
+                    for each in heats
                 ]
             name = machine.name if len(places) == 1 else f"{machine.name}, {number}"
             yield LaneView(
@@ -94,22 +97,6 @@ def _machines(
                 is_person=False,
                 blocks=sorted(blocks, key=lambda one: one.start_min),
             )
-
-
-def heatings(machine: Machine, on: Sequence[Placed], day: Day) -> list[tuple[str, float, int, int]]:
-    """When a machine heats up: for which task, to which temperature [°C], from and until which minute."""
-    found = []
-    was_c, hot_until = machine.warm_c, None
-    for one in sorted(on, key=lambda each: each.start):
-        celsius = day.by_key[one.task].temperature_c
-        if celsius is None:
-            continue
-        cold_again = hot_until is not None and one.start - hot_until > 2 * (machine.heat_min or 0)
-        takes = machine.heating(None if cold_again else was_c, celsius)
-        if takes:
-            found.append((one.task, celsius, one.start - takes, one.start))
-        was_c, hot_until = celsius, max(hot_until or one.end, one.end)
-    return found
 
 
 def prompts_of(
@@ -127,8 +114,8 @@ def prompts_of(
         if machine.has_one_temperature:
             on = [one for one in order.placed if machine.key in one.machines and _is_open(progress.of(one.task))]
             found += [
-                _heating(machine, planned[key], celsius, start, end)
-                for key, celsius, start, end in heatings(machine, on, day)
+                _heating(machine, planned[each.task], each.celsius, each.start, each.end)
+                for each in heatings(machine, on, day)
             ]
     return sorted(found, key=lambda each: (each.at_min, each.key))
 

@@ -100,6 +100,7 @@ def _entry(job: CookJob, row: tables.CookFact) -> LogEntryView:
     of = job.by_task.get(row.task)
     component = names.get(row.task) or ("" if of is None else names.get(of.component, ""))
     return LogEntryView(
+        id=row.id,
         happened_at=row.happened_at,
         arrived_at=row.made_at,
         component=component,

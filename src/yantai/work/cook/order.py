@@ -121,7 +121,7 @@ def find_order(database: Database, who: SignedIn, batch_id: uuid.UUID, now: date
     """
     with stored.reading(database, who, lambda _: [batch_id]) as session:
         job = read_job(session, batch_id, zone)
-        known = _read_kept(session, batch_id)
+        known = read_kept(session, batch_id)
     if job is None:
         return Found()
     minute = job.clock.minute(now)
@@ -287,7 +287,8 @@ def _added(fact: Fact) -> Planned:
     )
 
 
-def _read_kept(session: Session, batch_id: uuid.UUID) -> KeptOrder | None:
+def read_kept(session: Session, batch_id: uuid.UUID) -> KeptOrder | None:
+    """The order that was found last."""
     row = session.scalar(select(tables.CookOrder).where(tables.CookOrder.batch_id == batch_id))
     if row is None:
         return None

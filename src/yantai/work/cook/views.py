@@ -290,6 +290,7 @@ class HelpView:
 class LogEntryView:
     """Something that was noted, in words: when it happened, and when it arrived where a device was away meanwhile."""
 
+    id: uuid.UUID
     happened_at: datetime
     arrived_at: datetime
     component: str

@@ -21,7 +21,8 @@ class Found:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Due:
-    """Something to do for a batch on a day; `lead_min` is how long before cooking it begins, where it does [min].
+    """Something to do for a batch on a day; `lead_min` is how long before cooking it begins, where it does [min], and
+    `at_min` at which minute of that day, where an order of work says so.
 
     `buy_by` is the day by which its foods must be bought, None where they are, or are in the pan. `trip_id` is the trip
     on which they are being bought.
@@ -33,3 +34,4 @@ class Due:
     lead_min: float | None
     buy_by: date | None = None
     trip_id: uuid.UUID | None = None
+    at_min: int | None = None

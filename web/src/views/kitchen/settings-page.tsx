@@ -19,6 +19,7 @@ import { LoadFailed, Loading, ProblemNotice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { showProblem } from '~/parts/show-problem';
 import { WeightField } from '~/parts/weight-field';
+import { CalendarFeed } from '~/views/kitchen/calendar';
 import { Devices } from '~/views/kitchen/devices';
 import { KitchenList } from '~/views/kitchen/kitchen-list';
 import { type Rules, settingsQuery, switchQuery } from '~/views/kitchen/queries';
@@ -71,6 +72,7 @@ export function SettingsPage() {
       </div>
       <KitchenList />
       <Devices />
+      <CalendarFeed />
     </Page>
   );
 }

@@ -5,3 +5,8 @@ export const yieldsQuery = queryOptions({
   queryKey: ['yields'],
   queryFn: () => ask(api.GET('/api/v1/yields')),
 });
+
+export const timesQuery = queryOptions({
+  queryKey: ['yields', 'times'],
+  queryFn: () => ask(api.GET('/api/v1/learned-times')),
+});

@@ -6,6 +6,7 @@ import { Choice } from '~/parts/choice';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { yieldsQuery } from '~/views/learn/queries';
+import { Times } from '~/views/learn/times';
 
 type Learned = Schemas['LearnedView'];
 
@@ -61,6 +62,7 @@ export function YieldsPage() {
           </ul>
         </>
       )}
+      <Times />
     </Page>
   );
 }

@@ -6,6 +6,7 @@ import { day, dueDay, exactNumber, plural, today } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
+import { timeOfDay } from '~/views/batch/cook/clock';
 import { batchesQuery, dueQuery } from '~/views/batches/queries';
 
 type Due = Schemas['Due'];
@@ -131,7 +132,13 @@ function ToBuy({ due }: { due: Due[] }) {
 }
 
 const isLate = ({ on }: Due) => on < today();
-const dueWords = (due: Due) => (isLate(due) ? `was due ${dueDay(due.on)}` : dueDay(due.on));
+const dueWords = (due: Due) =>
+  [
+    isLate(due) ? `was due ${dueDay(due.on)}` : dueDay(due.on),
+    due.at_min == null ? '' : timeOfDay(due.at_min),
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 /** What to do, and how long ahead of cooking it begins where it does. */
 const What = ({ what, lead_min }: Due) => (

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useParams } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { type Schemas, toProblem } from '~/api/client';
+import type { Schemas } from '~/api/client';
 import { day } from '~/lib/format';
 import { Button, buttonClass } from '~/parts/button';
 import { Overlaid } from '~/parts/dialog';
@@ -10,10 +10,11 @@ import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { lengthWords, timeOfDay, timeWords } from '~/views/batch/cook/clock';
 import { DayForm } from '~/views/batch/cook/day-form';
+import { HelperWords } from '~/views/batch/cook/helper';
 import { Lanes } from '~/views/batch/cook/lanes';
 import { LiveDay } from '~/views/batch/cook/live';
 import { DayLog } from '~/views/batch/cook/log';
-import { cookingQuery, helperQuery } from '~/views/batch/cook/queries';
+import { calendarOf, cookingQuery } from '~/views/batch/cook/queries';
 import { allowSound } from '~/views/batch/cook/ring';
 import { RunSheet } from '~/views/batch/cook/run-sheet';
 import { StepDetail } from '~/views/batch/cook/step-detail';
@@ -75,6 +76,11 @@ export function CookPage() {
               ) : null}
               <Button onClick={() => setIsSetting(true)}>Set the day</Button>
               {found.order ? <Button onClick={() => print('run sheet')}>Print the run sheet</Button> : null}
+              {found.order && !found.live ? (
+                <a className={buttonClass()} href={calendarOf(batchId)} download>
+                  To the calendar
+                </a>
+              ) : null}
               {found.live ? <Button onClick={() => print('log')}>Print the log</Button> : null}
             </>
           ) : null
@@ -253,7 +259,7 @@ function Going({
         last={facts.last}
         takeBack={facts.takeBack}
       />
-      <DayLog batchId={batchId} noted={found.now_s} isPrinted={paper === 'log'} />
+      <DayLog batchId={batchId} noted={found.now_s} isPrinted={paper === 'log'} takeBack={facts.takeBack} />
       {paper === 'run sheet' ? <RunSheet found={found} order={order} /> : null}
     </>
   );
@@ -405,7 +411,6 @@ function Upcoming({ order, onChoose }: { order: Order; onChoose: (task: string) 
 
 /** What the order rests on, and what a helper would change. */
 function DayWords({ found, order, batchId, version }: Shown) {
-  const help = useQuery(helperQuery(batchId, version));
   const whole = order.ready_min - order.begins_min;
   return (
     <div className="mt-3 space-y-1 border-t border-steel pt-3">
@@ -419,24 +424,7 @@ function DayWords({ found, order, batchId, version }: Shown) {
           Assumed: {found.day.assumed.join(' ')} Set the day to say otherwise.
         </p>
       ) : null}
-      <p className="flex flex-wrap items-center gap-x-3">
-        <Button
-          look="quiet"
-          className="!px-0 underline"
-          disabled={help.isFetching}
-          onClick={() => void help.refetch()}
-        >
-          {help.isFetching ? 'Trying with one more …' : 'What would one more helper change?'}
-        </Button>
-        {help.isError ? <span className="text-alert">{toProblem(help.error).detail}</span> : null}
-        {help.data && !help.isFetching ? (
-          <span role="status">
-            {help.data.saves_min > 0
-              ? `Ready ${lengthWords(help.data.saves_min)} earlier, at ${timeWords(help.data.ready_min)}.`
-              : 'Nothing: the day is as long with one more.'}
-          </span>
-        ) : null}
-      </p>
+      <HelperWords batchId={batchId} version={version} />
       <p className="text-sm text-muted">
         Times are a plan and not a proof: doneness, the thermometer and local food rules decide.
       </p>

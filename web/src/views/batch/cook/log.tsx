@@ -1,11 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import type { Schemas } from '~/api/client';
-import { moment } from '~/lib/format';
+import { moment, weight } from '~/lib/format';
 import { temperature } from '~/lib/units';
-import { buttonClass } from '~/parts/button';
+import { Button, buttonClass } from '~/parts/button';
 import { LoadFailed } from '~/parts/notice';
 import { lengthWords } from '~/views/batch/cook/clock';
+import { HelperWords } from '~/views/batch/cook/helper';
 import { logQuery } from '~/views/batch/cook/queries';
+import type { Mark } from '~/views/batch/cook/use-facts';
 
 type Entry = Schemas['LogEntryView'];
 
@@ -14,19 +16,24 @@ const detail = (entry: Entry) =>
     entry.minutes !== null && entry.minutes > 0 ? lengthWords(entry.minutes) : '',
     entry.celsius === null ? '' : temperature(entry.celsius),
     entry.is_enough === false ? 'too cold' : '',
+    entry.grams === null ? '' : `${weight(entry.grams)} with the pan`,
   ]
     .filter(Boolean)
     .join(', ');
+
+const words = (entry: Entry) => [entry.says, entry.what, detail(entry)].filter(Boolean).join(': ');
 
 /** What was noted on a cook day, by whom, when: to look up, and to print as one page. */
 export function DayLog({
   batchId,
   noted,
   isPrinted,
+  takeBack,
 }: {
   batchId: string;
   noted: number;
   isPrinted: boolean;
+  takeBack: (mark: Mark) => void;
 }) {
   const log = useQuery(logQuery(batchId, noted));
   if (log.isError) return <LoadFailed error={log.error} retry={() => void log.refetch()} />;
@@ -56,6 +63,7 @@ export function DayLog({
             : ''}
         </p>
       )}
+      {found.took_min === null ? null : <HelperWords batchId={batchId} version={noted} isOver />}
       <table className="w-full text-sm">
         <thead>
           <tr className="border-b border-edge text-left">
@@ -63,18 +71,18 @@ export function DayLog({
             <th className="py-1 pr-3">Of</th>
             <th className="py-1 pr-3">What</th>
             <th className="py-1">Who</th>
+            <th className="print:hidden">
+              <span className="sr-only">Take back</span>
+            </th>
           </tr>
         </thead>
         <tbody>
           {found.entries.map((entry) => (
-            <tr
-              key={`${entry.happened_at} ${entry.says} ${entry.what}`}
-              className="break-inside-avoid border-b border-steel align-top"
-            >
+            <tr key={entry.id} className="break-inside-avoid border-b border-steel align-top">
               <td className="figures py-1 pr-3 whitespace-nowrap">{moment(entry.happened_at)}</td>
               <td className="py-1 pr-3">{entry.component}</td>
               <td className={`py-1 pr-3 ${entry.is_enough === false ? 'font-medium text-alert' : ''}`}>
-                {[entry.says, entry.what, detail(entry)].filter(Boolean).join(': ')}
+                {words(entry)}
               </td>
               <td className="py-1">
                 {[
@@ -84,6 +92,16 @@ export function DayLog({
                 ]
                   .filter(Boolean)
                   .join(', ')}
+              </td>
+              <td className="text-right print:hidden">
+                <Button
+                  look="quiet"
+                  className="!px-0 underline"
+                  aria-label={`Take back: ${words(entry)}`}
+                  onClick={() => takeBack({ id: entry.id, words: words(entry) })}
+                >
+                  Take back
+                </Button>
               </td>
             </tr>
           ))}

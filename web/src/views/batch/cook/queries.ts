@@ -17,6 +17,10 @@ export const cookingQuery = (id: string, version: number | undefined) =>
       ),
   });
 
+/** What is begun before the day, and the day, as a file for a calendar. */
+export const calendarOf = (id: string) =>
+  `/api/v1/batches/${id}/cooking/calendar.ics?zone=${encodeURIComponent(ZONE)}`;
+
 /** When all would be ready with one more helper; asked for, not known beforehand. */
 export const helperQuery = (id: string, version: number | undefined) =>
   queryOptions({

@@ -15,7 +15,7 @@ from yantai.formats.plan_result import compute_plan
 
 FULL: dict[str, Any] = {
     "format": "yantai-plan",
-    "version": 5,
+    "version": 6,
     "name": "Every field",
     "step_g": 5.0,
     "buffer_share": 0.03,
@@ -213,6 +213,12 @@ FULL: dict[str, Any] = {
             "temperature_c": 175.0,
             "equipment": "oven",
             "lead_min": 720.0,
+            "lead_most_min": 960.0,
+            "every_min": 9.0,
+            "growth": "per-load",
+            "load_g": 900.0,
+            "core_c": 71.0,
+            "done_when": "the top springs back",
         }
     ],
 }  # fmt: skip
@@ -267,6 +273,7 @@ def leaves(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
 OTHERS: dict[str, Any] = {
     "school": "plate shares", "sharing": "fair", "leftover": "keep", "method": "braised", "unit_part": 0.25, "lid": "",
     "place": "at eating",
+    "growth": "mild",
 }  # fmt: skip
 """Another value of fields whose values are a closed set."""
 

@@ -9,6 +9,7 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
+from yantai.core.schedule.steps import Growth
 from yantai.formats import recipe_csv, recipe_jsonld
 from yantai.formats.documents import ComponentDocument, LineDocument, RecipeDocument, StepDocument
 
@@ -19,6 +20,11 @@ named = words.filter(bool)
 figures = st.none() | st.integers(0, 99_999).map(lambda n: n / 8)
 shares = st.integers(0, 100).map(lambda n: n / 100)
 minutes = st.none() | st.integers(1, 600).map(float)
+
+
+def more_of(step: StepDocument) -> tuple[object, ...]:
+    """What a step says that the vocabulary of JSON-LD has no word for."""
+    return step.every_min, step.growth, step.load_g, step.lead_most_min, step.core_c, step.done_when
 
 
 @st.composite
@@ -52,6 +58,12 @@ def recipes(draw: st.DrawFn) -> RecipeDocument:
                 temperature_c=figures,
                 equipment=st.sampled_from(["oven", "hob"]),
                 lead_min=minutes,
+                lead_most_min=minutes,
+                every_min=minutes,
+                growth=st.sampled_from([None, *Growth]),
+                load_g=figures,
+                core_c=figures,
+                done_when=st.sampled_from(["", "brown", "the juices run clear"]),
             ),
             max_size=4,
         )
@@ -100,3 +112,5 @@ class RoundTrips(unittest.TestCase):
             ]
             times = [(one.hands_on_min, one.unattended_min) for one in found]
             self.assertIn((step.hands_on_min, step.unattended_min), times)
+            if any(more_of(step)):
+                self.assertIn(more_of(step), [more_of(one) for one in found])

@@ -24,10 +24,11 @@ from yantai.core.planning.plan import Leftover
 from yantai.core.planning.portioning import Bounds, Place, School
 from yantai.core.portions import Sharing
 from yantai.core.portions.problem import DEFAULT_DENSITY_G_PER_ML, MAXIMUM_CELL_G
+from yantai.core.schedule.steps import Growth
 from yantai.core.targets.targets import BUDGET_RANGE, Target, Tolerance
 from yantai.formats.figures import with_figures
 
-NEWEST = 5
+NEWEST = 6
 MOST_COMPONENTS = 60
 MOST_DISHES = 12
 MOST_CONTAINERS = 5000
@@ -212,7 +213,8 @@ class DocumentTolerance(DocumentModel):
 
 class DocumentStep(DocumentModel):
     """A step of the work, of one component by its key or of none; minutes with and without hands, degrees Celsius, and
-    minutes ahead of the rest."""
+    minutes ahead of the rest at least and at most. It wants a look `every_min`, `growth` says how its minutes grow with
+    the amount, `load_g` how much goes on at once; it is done at `core_c` inside, or `done_when` it looks so."""
 
     component: Name | None = None
     text: Annotated[str, Field(max_length=5000)]
@@ -221,6 +223,12 @@ class DocumentStep(DocumentModel):
     temperature_c: Annotated[float, Field(ge=-40, le=500)] | None = None
     equipment: Annotated[str, Field(max_length=200)] = ""
     lead_min: Minutes | None = None
+    lead_most_min: Minutes | None = None
+    every_min: Minutes | None = None
+    growth: Growth | None = None
+    load_g: Annotated[float, Field(ge=1, le=1_000_000)] | None = None
+    core_c: Annotated[float, Field(ge=0, le=150)] | None = None
+    done_when: Annotated[str, Field(max_length=5000)] = ""
 
 
 class DocumentContainers(DocumentModel):
@@ -251,10 +259,10 @@ class PlanDocument(DocumentModel):
     """One batch: what is cooked, and for whom. Version 2 adds what rounding leaves open, whose targets they are, and
     the steps; version 3 the dishes, with parts, groups and places; version 4 how sure it shall be that pots suffice;
     version 5 what a container may cost (`budget`) and what 100 g of each ingredient cost as purchased (`price`), both
-    in one currency. What an earlier version says means the same."""
+    in one currency; version 6 more of each step. What an earlier version says means the same."""
 
     format: Literal["yantai-plan"]
-    version: Literal[1, 2, 3, 4, 5]
+    version: Literal[1, 2, 3, 4, 5, 6]
     name: Name = "Plan"
     step_g: Annotated[float, Field(ge=0.1, le=100)] = 1
     buffer_share: Annotated[float, Field(ge=0, le=0.5)] = 0

@@ -6,12 +6,14 @@ import csv
 import io
 
 from yantai.core.cooking.steps import read_step
+from yantai.core.schedule.steps import Growth
 from yantai.formats import tables
 from yantai.formats.documents import BadFile, ComponentDocument, LineDocument, RecipeDocument, StepDocument
 
 HEADINGS = (
     "recipe", "component", "role", "method", "kind", "text", "food", "state", "grams", "refuse_percent",
-    "stays_percent", "yield", "hands_on_min", "unattended_min", "temperature_c", "equipment", "lead_min", "note",
+    "stays_percent", "yield", "hands_on_min", "unattended_min", "temperature_c", "equipment", "lead_min",
+    "lead_most_min", "every_min", "growth", "load_g", "core_c", "done_when", "note",
 )  # fmt: skip
 
 
@@ -39,7 +41,9 @@ def write(recipe: RecipeDocument) -> str:
                 "recipe": recipe.name, "component": step.component, "kind": "step", "text": step.text,
                 "hands_on_min": _figure(step.hands_on_min), "unattended_min": _figure(step.unattended_min),
                 "temperature_c": _figure(step.temperature_c), "equipment": step.equipment,
-                "lead_min": _figure(step.lead_min),
+                "lead_min": _figure(step.lead_min), "lead_most_min": _figure(step.lead_most_min),
+                "every_min": _figure(step.every_min), "growth": step.growth or "", "load_g": _figure(step.load_g),
+                "core_c": _figure(step.core_c), "done_when": step.done_when,
             }
         )  # fmt: skip
     return out.getvalue()
@@ -104,6 +108,13 @@ class _Cells:
                 f"“{self.text(heading)}” under {heading} is not a number", location=f"line {self.line}"
             ) from None
 
+    def growth(self, heading: str) -> Growth | None:
+        text = self.text(heading).strip().casefold()
+        if text and text not in tuple(Growth):
+            known = ", ".join(Growth)
+            raise BadFile(f"“{text}” under {heading} is none of {known}", location=f"line {self.line}")
+        return Growth(text) if text else None
+
 
 def _line(cell: _Cells, component: str, text: str) -> LineDocument:
     grams = cell.figure("grams")
@@ -131,6 +142,12 @@ def _step(cell: _Cells, component: str) -> StepDocument:
         temperature_c=cell.figure("temperature_c"),
         equipment=cell.text("equipment") or read.equipment,
         lead_min=cell.figure("lead_min"),
+        lead_most_min=cell.figure("lead_most_min"),
+        every_min=cell.figure("every_min"),
+        growth=cell.growth("growth"),
+        load_g=cell.figure("load_g"),
+        core_c=cell.figure("core_c"),
+        done_when=cell.text("done_when"),
     )
 
 

@@ -9,7 +9,8 @@ from typing import Any
 import isodate
 from bs4 import BeautifulSoup
 
-from yantai.core.cooking.steps import read_step
+from yantai.core.cooking.steps import StepReading, read_step
+from yantai.core.schedule.steps import Growth
 from yantai.formats.documents import BadFile, LineDocument, RecipeDocument, StepDocument
 
 LARGEST_CHARS = 2_000_000
@@ -160,7 +161,34 @@ def _read_step(value: dict[str, Any], component: str) -> StepDocument:
         temperature_c=read.temperature_c,
         equipment=_text(value.get("tool", "")) or read.equipment,
         lead_min=read.lead_min,
+        **_told(value.get("additionalProperty"), read),
     )
+
+
+_FIGURES = ("every_min", "load_g", "lead_most_min", "core_c")
+_WORDS = ("growth", "done_when")
+"""What the vocabulary has no word for: properties by their own names, which other readers leave alone."""
+
+
+def _told(properties: Any, read: StepReading) -> dict[str, Any]:
+    """What a step says beyond the vocabulary: as properties, or, without them, as its text does."""
+    found: dict[str, Any] = {}
+    for one in properties if isinstance(properties, list) else []:
+        name, value = (one.get("name"), one.get("value")) if isinstance(one, dict) else (None, None)
+        if name in _FIGURES and isinstance(value, int | float) and not isinstance(value, bool):
+            found[name] = float(value)
+        elif name == "growth" and value in tuple(Growth):
+            found[name] = Growth(value)
+        elif name == "done_when" and isinstance(value, str):
+            found[name] = _text(value)
+    if found:
+        return found
+    return {
+        "every_min": read.every_min,
+        "lead_most_min": read.lead_most_min,
+        "core_c": read.core_c,
+        "done_when": read.done_when,
+    }
 
 
 def _write_step(step: StepDocument) -> dict[str, Any]:
@@ -171,6 +199,13 @@ def _write_step(step: StepDocument) -> dict[str, Any]:
         written["totalTime"] = _duration((step.hands_on_min or 0) + (step.unattended_min or 0))
     if step.equipment:
         written["tool"] = step.equipment
+    more = [
+        {"@type": "PropertyValue", "name": name, "value": value}
+        for name in (*_FIGURES, *_WORDS)
+        if (value := getattr(step, name)) not in (None, "")
+    ]
+    if more:
+        written["additionalProperty"] = more
     return written
 
 

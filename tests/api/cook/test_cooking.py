@@ -192,3 +192,56 @@ class Orders(CookCase):
             if step["component"] == "Chicken"
         }
         self.assertTrue(any("Done at 74 °C" in words for words in cautions.values()))
+
+
+class PotSteps(CookCase):
+    def steps_of(self, component: str) -> dict[str, Any]:
+        plan = self.get(f"/batches/{self.batch_id}/plan")
+        of = next(one["id"] for one in plan["components"] if one["name"] == component)
+        return dict(self.get(f"/batches/{self.batch_id}/components/{of}/steps"))
+
+    def test_what_is_proposed_and_then_written_down_makes_the_same_order(self) -> None:
+        """Proposed for the day's amount, told for the recipe's, and grown again: the same minutes, to a rounding."""
+        self.kitchen(*EQUIPMENT)
+        before = self.cooking()["order"]["steps"]
+        found = self.steps_of("Bulgur")
+        self.assertTrue(found["is_proposed"])
+        self.steps("Bulgur", *({name: one[name] for name in SENT} for one in found["steps"]))
+        self.assertFalse(self.steps_of("Bulgur")["is_proposed"])
+        after = self.cooking()["order"]["steps"]
+        lasts = [
+            sorted(
+                (one["says"], one["end_min"] - one["start_min"])
+                for one in steps
+                if one["component"] == "Bulgur" and "rest" not in one["says"]
+            )
+            for steps in (before, after)
+        ]
+        self.assertEqual([says for says, _ in lasts[0]], [says for says, _ in lasts[1]])
+        for (_, one), (_, other) in zip(*lasts, strict=True):
+            self.assertAlmostEqual(one, other, delta=1)
+
+    def test_what_was_written_is_told_as_it_was(self) -> None:
+        self.steps("Chicken", {"text": "Fry it.", "hands_on_min": 12, "equipment": "pan", "after": []})
+        found = self.steps_of("Chicken")
+        self.assertEqual(
+            [(one["text"], one["hands_on_min"], one["after"]) for one in found["steps"]], [("Fry it.", 12, [])]
+        )
+
+    def test_a_step_that_waits_for_itself_is_told(self) -> None:
+        self.kitchen(*EQUIPMENT)
+        first, second = "5f0c3f5e-0000-4000-8000-000000000001", "5f0c3f5e-0000-4000-8000-000000000002"
+        self.steps(
+            "Chicken",
+            {"id": first, "text": "Fry it.", "hands_on_min": 12, "after": [second]},
+            {"id": second, "text": "Cut it.", "hands_on_min": 5, "after": [first]},
+        )
+        found = self.cooking()
+        self.assertIsNone(found["order"])
+        self.assertIn("Fry it", found["trouble"])
+
+
+SENT = (
+    "id", "text", "hands_on_min", "unattended_min", "every_min", "temperature_c", "equipment", "growth", "load_g",
+    "lead_min", "lead_most_min", "core_c", "done_when", "after",
+)  # fmt: skip

@@ -10,7 +10,8 @@ type Props = {
   detail?: ReactNode;
   /** It asks something: a click beside it does not answer. */
   asks?: boolean;
-  wide?: boolean;
+  /** For a form of two columns, or for what has the width of a page. */
+  wide?: boolean | 'page';
   children: ReactNode;
 };
 
@@ -29,7 +30,7 @@ export function Overlaid({ layer = 'usual', ...props }: Props & { layer?: keyof 
         <Kind.Content
           {...described}
           className={`fixed top-20 left-1/2 max-h-[85vh] max-w-[94vw] -translate-x-1/2 overflow-y-auto rounded-xl border border-edge bg-sheet shadow-xl ${
-            wide ? 'w-[560px]' : 'w-[500px]'
+            wide === 'page' ? 'w-[1040px]' : wide ? 'w-[560px]' : 'w-[500px]'
           } ${hideTitle ? '' : 'p-5'} ${LAYERS[layer]}`}
         >
           <Kind.Title className={hideTitle ? 'sr-only' : 'mb-3 text-xl'}>{title}</Kind.Title>

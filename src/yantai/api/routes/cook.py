@@ -10,9 +10,9 @@ from fastapi import APIRouter, Query, Response
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
 from yantai.core.speaking import speak
 from yantai.work.accounts.feeds import open_feed
-from yantai.work.cook import calendar, day, facts, kitchens, log, order, shown
+from yantai.work.cook import calendar, day, facts, kitchens, log, order, pot_steps, shown
 from yantai.work.cook.inputs import CookDayInput, CookFactInput, KitchenInput
-from yantai.work.cook.views import CookLogView, CookView, HelpView, KitchenView, UsualItem
+from yantai.work.cook.views import CookLogView, CookView, HelpView, KitchenView, PotStepsView, UsualItem
 
 router = APIRouter(tags=["cook"])
 
@@ -63,6 +63,14 @@ def read_cooking(
 ) -> CookView:
     """A batch on its cook day, with its order of work as it is now."""
     return shown.read_cooking(database, who, batch_id, now, zone)
+
+
+@router.get("/batches/{batch_id}/components/{component_id}/steps")
+def read_pot_steps(
+    batch_id: uuid.UUID, component_id: uuid.UUID, database: DatabaseDep, who: SignedInDep
+) -> PotStepsView:
+    """How a component of a batch is made, step by step, as it was written or is proposed."""
+    return pot_steps.read_steps(database, who, batch_id, component_id)
 
 
 @router.put("/batches/{batch_id}/cooking/day", status_code=204)

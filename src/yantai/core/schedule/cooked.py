@@ -130,24 +130,20 @@ class _NotHere(Exception):
 
 
 def _tasks(component: Cooked, items: Sequence[Item], shared: dict[float, float]) -> tuple[list[Planned], list[Link]]:
-    planned: list[Planned] = []
+    of_step = {step.key: list(_of_step(component, step, items, shared)) for step in component.steps}
     links: list[Link] = []
-    of_step: dict[str, list[str]] = {}
     before: str | None = None
     for step in component.steps:
-        made = list(_of_step(component, step, items, shared))
+        # A step may wait for one that is written after it; two that wait for each other are told as such.
         waits_for = step.after if step.after is not None else () if before is None else (before,)
-        for earlier in waits_for:
-            for one in of_step.get(earlier, ()):
-                links += [Link(before=one, after=each.task.key, least=_rest_of(planned, one)) for each in made]
-        planned += made
-        of_step[step.key] = [each.task.key for each in made]
+        links += [
+            Link(before=one.task.key, after=each.task.key, least=one.task.rest_min)
+            for earlier in waits_for
+            for one in of_step.get(earlier, ())
+            for each in of_step[step.key]
+        ]
         before = step.key
-    return planned, links
-
-
-def _rest_of(planned: Sequence[Planned], key: str) -> int:
-    return next(one.task.rest_min for one in planned if one.task.key == key)
+    return [one for made in of_step.values() for one in made], links
 
 
 def _of_step(component: Cooked, step: Step, items: Sequence[Item], shared: dict[float, float]) -> Iterator[Planned]:

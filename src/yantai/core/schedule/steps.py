@@ -102,6 +102,15 @@ def grown(minutes: float, growth: Growth, factor: float) -> float:
     return minutes
 
 
+def ungrown(minutes: float, growth: Growth, factor: float) -> float:
+    """Minutes [min] for the amount that was written, where so many are for `factor` times of it.
+
+    >>> ungrown(grown(10, Growth.MILD, 3), Growth.MILD, 3)
+    10.0
+    """
+    return minutes / (grown(1.0, growth, factor) or 1.0)
+
+
 def at_temperature(minutes: float, stated_c: float, real_c: float) -> float:
     """About how long it takes in an oven of another temperature [min]: in proportion to what the oven is above the
     food. An estimate (Newton's law of heating, the food at 60 °C on average); doneness decides.

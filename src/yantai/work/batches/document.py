@@ -57,4 +57,10 @@ def _step(step: tables.Step) -> DocumentStep:
         temperature_c=step.temperature_c,
         equipment=step.equipment,
         lead_min=step.lead_min,
+        lead_most_min=step.lead_most_min,
+        every_min=step.every_min,
+        growth=step.growth,
+        load_g=step.load_g,
+        core_c=step.core_c,
+        done_when=step.done_when,
     )

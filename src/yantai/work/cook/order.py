@@ -12,7 +12,7 @@ from sqlalchemy import select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from yantai.core.schedule.cooked import Planned, Round, work_of
+from yantai.core.schedule.cooked import Planned, Round, Work, work_of
 from yantai.core.schedule.day import Day, Person, Skill, Span, Task
 from yantai.core.schedule.day import Pot as CorePot
 from yantai.core.schedule.kitchen import Item, machines_of
@@ -222,7 +222,7 @@ def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> 
         clock=clock,
         rows=rows,
         facts=facts,
-        progress=_progress(facts, work.planned, {pot.cooked.key: pot for pot in pots}),
+        progress=_progress(facts, work, {pot.cooked.key: pot for pot in pots}),
         day=Day(
             tasks=tuple(one.task for one in work.planned),
             links=work.links,
@@ -265,18 +265,25 @@ def readings_of(facts: tuple[Fact, ...], component: str, since: int) -> list[Rea
     ]
 
 
-def _progress(facts: tuple[Fact, ...], planned: tuple[Planned, ...], pots: Mapping[str, Pot]) -> Progress:
-    """How the day stands; what was read too cold inside is not done, whatever somebody has said."""
+def _progress(facts: tuple[Fact, ...], work: Work, pots: Mapping[str, Pot]) -> Progress:
+    """How the day stands; what was read too cold inside is not done, whatever somebody has said. What soaks is over
+    when what waits for it begins: nobody has to mark that."""
     progress = progress_of(facts)
-    open_again: dict[str, TaskState] = {}
-    for one in planned:
+    changed: dict[str, TaskState] = {}
+    for one in work.planned:
+        if one.step.is_lead and progress.of(one.task.key).done is None:
+            after = [progress.of(link.after).begun for link in work.links if link.before == one.task.key]
+            begun = [minute for minute in after if minute is not None]
+            if begun and progress.of(one.task.key).begun is not None:
+                changed[one.task.key] = replace(progress.of(one.task.key), done=min(begun))
+            continue
         state, core_c = progress.of(one.task.key), core_of(one, pots.get(one.component))
         if state.done is None or core_c is None:
             continue
         readings = readings_of(facts, one.component, state.begun or 0)
         if readings and not is_hot_enough(readings, core_c):
-            open_again[one.task.key] = replace(state, done=None)
-    return replace(progress, tasks={**progress.tasks, **open_again})
+            changed[one.task.key] = replace(state, done=None)
+    return replace(progress, tasks={**progress.tasks, **changed})
 
 
 def _added(fact: Fact) -> Planned:

@@ -35,8 +35,8 @@ UNSAID_MIN = 5.0
 class Pot:
     """A component with what is said where it is cooked.
 
-    `learns_as` is what its minutes tell about; `until_g` what is in the pan when it is done [g], of what is cooked down
-    or up to a weight.
+    `written_raw_g` is what goes into the pan for the amount that the component was written for [g]. `learns_as` is what
+    its minutes tell about; `until_g` what is in the pan when it is done [g], of what is cooked down or up to a weight.
     """
 
     cooked: Cooked
@@ -48,6 +48,7 @@ class Pot:
     assumed: dict[str, list[str]]
     asks: list[str]
     learns_as: str
+    written_raw_g: float
     until_g: float | None
 
 
@@ -94,7 +95,7 @@ def _pot(loaded: Loaded, shown: PlanComponentView, row: tables.Component) -> Pot
         written = sum(line.purchased_g for line in shown.lines)
     else:
         steps = tuple(_step(one, bool(raw_foods), row.name, assumed, asks) for one in row.steps)
-        written = sum(line.purchased_g for line in row.lines)
+        written = _written(row)
     if row.packed_raw:
         steps = tuple(step for step in steps if step.on is None)
     in_pot = eaten_g if row.role not in (Role.MIXED, Role.SAUCE) else raw_g
@@ -141,9 +142,15 @@ def _pot(loaded: Loaded, shown: PlanComponentView, row: tables.Component) -> Pot
         cautions=cautions,
         assumed=assumed,
         asks=asks,
+        written_raw_g=(in_pot or raw_g) * _written(row) / today if today else 0.0,
         learns_as=str(row.recipe_component_id or row.id),
         until_g=shown.cooked_g if row.role in _TO_A_WEIGHT and shown.cooked_g > 0 else None,
     )
+
+
+def _written(row: tables.Component) -> float:
+    """What is bought for a component as it was written [g]."""
+    return sum(line.purchased_g for line in row.lines)
 
 
 def _core_c(foods: Iterable[tables.Food]) -> float | None:

@@ -9,6 +9,7 @@ from datetime import datetime
 from yantai.core.schedule.day import Skill
 from yantai.core.schedule.kitchen import Kind
 from yantai.core.schedule.live import CookEvent
+from yantai.work.recipes.views import StepView
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -275,6 +276,16 @@ class CookView:
     """What the clock of the kitchen shows, in seconds from midnight of the day."""
     let_go: list[str]
     """What could not stay where it was held, in words."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PotStepsView:
+    """How a component of a batch is made; what nobody wrote is proposed."""
+
+    component_id: uuid.UUID
+    component: str
+    is_proposed: bool
+    steps: list[StepView]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

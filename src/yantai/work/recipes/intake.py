@@ -211,4 +211,8 @@ def _step_document(read: StepReading) -> StepDocument:
         temperature_c=read.temperature_c,
         equipment=read.equipment,
         lead_min=read.lead_min,
+        lead_most_min=read.lead_most_min,
+        every_min=read.every_min,
+        core_c=read.core_c,
+        done_when=read.done_when,
     )

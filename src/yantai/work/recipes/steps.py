@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
-from yantai.core.cooking.steps import read_step
+from yantai.core.cooking.steps import ASKED, Ask, read_step
 from yantai.core.speaking import heat
 from yantai.formats.documents import StepDocument
 from yantai.store import tables
@@ -68,19 +68,29 @@ def steps_shown(recipe: RecipeInput | tables.Recipe) -> list[StepView]:
 
 def step_view(step: StepInput | tables.Step | StepDocument, component: str | None = None) -> StepView:
     """A step as it is shown, with what is odd about it."""
-    apart = read_step(step.text).temperatures_apart
-    trouble = (
-        "" if apart is None else f"Two temperatures are stated: {heat(apart[0])} and {heat(apart[1])}. Which is it?"
-    )
     after = getattr(step, "after", None)
     return StepView(
         id=getattr(step, "id", None),
         component_id=getattr(step, "component_id", None),
         component=(getattr(step, "component", "") or "") if component is None else component,
         after=None if after is None else [uuid.UUID(str(key)) for key in after],
-        trouble=trouble,
+        trouble=" ".join(_odd(step)),
         **{name: getattr(step, name) for name in _FIELDS},
     )
+
+
+def _odd(step: StepInput | tables.Step | StepDocument) -> Iterator[str]:
+    """What is odd about a step, or left open by its words and its fields alike."""
+    read = read_step(step.text)
+    if read.temperatures_apart is not None:
+        one, other = read.temperatures_apart
+        yield f"Two temperatures are stated: {heat(one)} and {heat(other)}. Which is it?"
+    known = {
+        Ask.TIME: any(minutes is not None for minutes in (step.hands_on_min, step.unattended_min, step.lead_min)),
+        Ask.OVEN: step.temperature_c is not None,
+        Ask.OFTEN: step.every_min is not None,
+    }
+    yield from (ASKED[ask] for ask in read.asks if not known[ask])
 
 
 def copied_steps(who: SignedIn, steps: Iterable[tables.Step], new_id: Callable[[str], uuid.UUID]) -> list[tables.Step]:

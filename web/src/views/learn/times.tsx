@@ -56,10 +56,12 @@ function StepTime({ step }: { step: Schemas['StepTimeView'] }) {
         <p className="figures text-2xl font-bold">×{step.factor.toFixed(2)}</p>
       </div>
       <p className="text-sm text-muted">
-        The stated minutes still make {percent(step.stated_share)} of that.
+        The stated minutes still make {percent(Math.round(step.stated_share * 100) / 100)} of that.
       </p>
       <details className="mt-1 text-sm">
-        <summary className="min-h-8">{plural(step.took.length, 'time')}</summary>
+        <summary className="min-h-8">
+          {step.took.length === 1 ? 'Measured once' : `Measured ${step.took.length} times`}
+        </summary>
         <table className="w-full">
           <tbody>
             {step.took.map((one) => (

@@ -2,6 +2,7 @@ import { type Control, useController, useWatch } from 'react-hook-form';
 import { massUnit, temperatureUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { Button } from '~/parts/button';
+import { Tick } from '~/parts/field';
 import { ChoiceField, TextField, useFormField } from '~/parts/form-fields';
 import { newStep, type RecipeDraft, type StepDraft } from '~/views/recipes/draft';
 import { InFields, Reads, useOpened, useOpener } from '~/views/recipes/opened';
@@ -33,9 +34,16 @@ export function StepsEditor({ form }: { form: Form<RecipeDraft> }) {
             index={index}
             step={step}
             components={components}
+            others={steps.filter((one) => one.key !== step.key && one.component_id === step.component_id)}
             isLast={index === steps.length - 1}
             onMove={(by) => move(step, by)}
-            onRemove={() => change('steps', (now) => now.filter((one) => one.key !== step.key))}
+            onRemove={() =>
+              change('steps', (now) =>
+                now
+                  .filter((one) => one.key !== step.key)
+                  .map((one) => ({ ...one, after: one.after?.filter((id) => id !== step.id) ?? null })),
+              )
+            }
           />
         ))}
       </ol>
@@ -60,13 +68,15 @@ type Props = {
   step: StepDraft;
   /** One of which it may be a step of. */
   components: { id: string; name: string }[];
+  /** The other steps of its component. */
+  others: StepDraft[];
   isLast: boolean;
   onMove: (by: number) => void;
   onRemove: () => void;
 };
 
 /** One step as it reads; pressed, it turns into fields. */
-function StepRow({ control, index, step, components, isLast, onMove, onRemove }: Props) {
+function StepRow({ control, index, step, components, others, isLast, onMove, onRemove }: Props) {
   const at = `steps.${index}` as const;
   const part = useOpened(control, step.key, at);
   if (!part.isOpen && step.text)
@@ -169,6 +179,9 @@ function StepRow({ control, index, step, components, isLast, onMove, onRemove }:
               placeholder="edges brown"
             />
           </div>
+          <div className="col-span-3 sm:col-span-5">
+            <WaitsFor control={control} at={at} others={others} />
+          </div>
           <div className="col-span-2">
             <ChoiceField
               control={control}
@@ -207,6 +220,43 @@ function StepRow({ control, index, step, components, isLast, onMove, onRemove }:
         </div>
       </InFields>
     </li>
+  );
+}
+
+/** What has to be done before: the step before it, or those that are chosen; none of them, and it waits for nothing. */
+function WaitsFor({
+  control,
+  at,
+  others,
+}: {
+  control: Control<RecipeDraft>;
+  at: `steps.${number}`;
+  others: StepDraft[];
+}) {
+  const { field } = useController({ control, name: `${at}.after` });
+  const chosen = field.value;
+  if (others.length === 0) return null;
+  const put = (id: string, isOn: boolean) =>
+    field.onChange(isOn ? [...(chosen ?? []), id] : (chosen ?? []).filter((one) => one !== id));
+  return (
+    <fieldset>
+      <legend className="mb-1 text-sm font-medium text-muted">Waits for</legend>
+      <div className="flex flex-wrap gap-x-4">
+        <Tick
+          label="the step before it"
+          checked={chosen === null}
+          onChange={(isOn) => field.onChange(isOn ? null : [])}
+        />
+        {others.map((one, place) => (
+          <Tick
+            key={one.key}
+            label={one.text || `step ${place + 1}`}
+            checked={chosen?.includes(one.id) ?? false}
+            onChange={(isOn) => put(one.id, isOn)}
+          />
+        ))}
+      </div>
+    </fieldset>
   );
 }
 

@@ -14,13 +14,15 @@ import { HelperWords } from '~/views/batch/cook/helper';
 import { Lanes } from '~/views/batch/cook/lanes';
 import { LiveDay } from '~/views/batch/cook/live';
 import { DayLog } from '~/views/batch/cook/log';
-import { calendarOf, cookingQuery } from '~/views/batch/cook/queries';
+import { calendarOf } from '~/views/batch/cook/queries';
 import { allowSound } from '~/views/batch/cook/ring';
 import { RunSheet } from '~/views/batch/cook/run-sheet';
 import { StepDetail } from '~/views/batch/cook/step-detail';
+import { StepsDialog } from '~/views/batch/cook/steps-dialog';
 import { useDayClock } from '~/views/batch/cook/use-day-clock';
 import { useFacts } from '~/views/batch/cook/use-facts';
 import { type Fact, withFacts } from '~/views/batch/cook/waiting';
+import { cookingQuery } from '~/views/batch/frame/queries';
 import { StageLine } from '~/views/batch/frame/stage-line';
 import { usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
@@ -32,10 +34,12 @@ type Order = Schemas['OrderView'];
 export function CookPage() {
   const { batchId } = useParams({ from: '/inside/batches/$batchId/cook' });
   const goTo = useStages(batchId);
-  const { plan } = usePlan(batchId);
+  const desk = usePlan(batchId);
+  const { plan } = desk;
   const queries = useQueryClient();
   const [isSetting, setIsSetting] = useState(false);
   const [isBeginning, setIsBeginning] = useState(false);
+  const [changed, setChanged] = useState<string | null>(null);
   const [paper, setPaper] = useState<Paper>('run sheet');
   const print = (of: Paper) => {
     flushSync(() => setPaper(of));
@@ -107,9 +111,13 @@ export function CookPage() {
             facts={facts}
             refresh={refresh}
             paper={paper}
+            onSteps={setChanged}
           />
         )}
       </Page>
+      {changed ? (
+        <StepsDialog batchId={batchId} componentId={changed} desk={desk} onClose={() => setChanged(null)} />
+      ) : null}
       {isBeginning && found ? (
         <Overlaid
           asks
@@ -172,11 +180,13 @@ type ToShow = Found0 & {
   facts: ReturnType<typeof useFacts>;
   refresh: () => void;
   paper: Paper;
+  /** Change the steps of a component. */
+  onSteps: (componentId: string) => void;
 };
 type Paper = 'run sheet' | 'log';
 type Found0 = { found: Cooking; batchId: string; version: number };
 
-function Found({ found, batchId, version, toldAt, facts, refresh, paper }: ToShow) {
+function Found({ found, batchId, version, toldAt, facts, refresh, paper, onSteps }: ToShow) {
   return (
     <>
       <div className="print:hidden space-y-3 empty:hidden">
@@ -214,9 +224,17 @@ function Found({ found, batchId, version, toldAt, facts, refresh, paper }: ToSho
           refresh={refresh}
           batchId={batchId}
           paper={paper}
+          onSteps={onSteps}
         />
       ) : found.order?.steps.length ? (
-        <OrderShown found={found} order={found.order} batchId={batchId} version={version} facts={facts} />
+        <OrderShown
+          found={found}
+          order={found.order}
+          batchId={batchId}
+          version={version}
+          facts={facts}
+          onSteps={onSteps}
+        />
       ) : found.trouble || found.impossible.length ? null : (
         <Empty title="Nothing is left to cook">
           <p>All that is cooked of this batch is weighed.</p>
@@ -238,6 +256,7 @@ function Going({
   refresh,
   batchId,
   paper,
+  onSteps,
 }: Omit<ToShow, 'version'> & { order: Order; live: Schemas['LiveView'] }) {
   const nowS = useDayClock(found.now_s, toldAt);
   const sinceS = nowS - found.now_s;
@@ -258,6 +277,7 @@ function Going({
         note={facts.note}
         last={facts.last}
         takeBack={facts.takeBack}
+        onSteps={onSteps}
       />
       <DayLog batchId={batchId} noted={found.now_s} isPrinted={paper === 'log'} takeBack={facts.takeBack} />
       {paper === 'run sheet' ? <RunSheet found={found} order={order} /> : null}
@@ -288,7 +308,14 @@ function useToldOf(batchId: string, onTold: () => void) {
   }, [batchId]);
 }
 
-function OrderShown({ found, order, batchId, version, facts }: Shown & Pick<ToShow, 'facts'>) {
+function OrderShown({
+  found,
+  order,
+  batchId,
+  version,
+  facts,
+  onSteps,
+}: Shown & Pick<ToShow, 'facts' | 'onSteps'>) {
   const [chosen, setChosen] = useState<string | null>(null);
   const ahead = order.steps.filter((step) => step.is_ahead && step.start_min < order.begins_min);
   const step = order.steps.find((one) => one.key === chosen);
@@ -300,7 +327,7 @@ function OrderShown({ found, order, batchId, version, facts }: Shown & Pick<ToSh
           {ahead.length ? (
             <Ahead steps={ahead} onBegun={(one) => facts.note(begunOf(one), `${one.says}: begun`)} />
           ) : null}
-          {step ? <StepDetail step={step} /> : <First order={order} found={found} />}
+          {step ? <StepDetail step={step} onSteps={onSteps} /> : <First order={order} found={found} />}
           <Upcoming order={order} onChoose={setChosen} />
         </div>
         <section aria-label="The day" className="min-w-0 rounded-xl border border-steel bg-sheet p-4">

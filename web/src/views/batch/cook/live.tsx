@@ -41,10 +41,12 @@ type Props = {
   /** What was noted here last, to be taken back. */
   last: Mark | undefined;
   takeBack: (mark: Mark) => void;
+  /** Change the steps of a component. */
+  onSteps: (componentId: string) => void;
 };
 
 /** A cook day that goes on: what to do now, what comes next, and every timer. */
-export function LiveDay({ found, order, live, nowS, waiting, note, last, takeBack }: Props) {
+export function LiveDay({ found, order, live, nowS, waiting, note, last, takeBack, onSteps }: Props) {
   const minute = Math.floor(nowS / 60);
   const people = found.kitchen?.people ?? [];
   const [chosen, setChosen] = useState<string | null>(null);
@@ -219,7 +221,7 @@ export function LiveDay({ found, order, live, nowS, waiting, note, last, takeBac
         </div>
       </div>
       {step ? (
-        <StepDetail step={step}>
+        <StepDetail step={step} onSteps={onSteps}>
           {step.begun_min === null && step.done_min === null ? (
             <HoldAt
               key={`${step.key} ${step.start_min}`}

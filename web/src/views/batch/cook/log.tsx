@@ -21,7 +21,8 @@ const detail = (entry: Entry) =>
     .filter(Boolean)
     .join(', ');
 
-const words = (entry: Entry) => [entry.says, entry.what, detail(entry)].filter(Boolean).join(': ');
+const words = (entry: Entry) =>
+  [entry.says.replace(/\.$/, ''), entry.what, detail(entry)].filter(Boolean).join(': ');
 
 /** What was noted on a cook day, by whom, when: to look up, and to print as one page. */
 export function DayLog({

@@ -1,25 +1,22 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, ask, type Schemas } from '~/api/client';
-
-/** It counts where nobody has set the time zone of the kitchen. */
-const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
-
-/** A batch on its cook day, by one version of its plan. */
-export const cookingQuery = (id: string, version: number | undefined) =>
-  queryOptions({
-    queryKey: ['plans', id, 'cooking', version],
-    enabled: version !== undefined,
-    queryFn: () =>
-      ask(
-        api.GET('/api/v1/batches/{batch_id}/cooking', {
-          params: { path: { batch_id: id }, query: { zone: ZONE } },
-        }),
-      ),
-  });
+import { ZONE } from '~/views/batch/frame/queries';
 
 /** What is begun before the day, and the day, as a file for a calendar. */
 export const calendarOf = (id: string) =>
   `/api/v1/batches/${id}/cooking/calendar.ics?zone=${encodeURIComponent(ZONE)}`;
+
+/** How a component of a batch is made. */
+export const potStepsQuery = (id: string, component: string) =>
+  queryOptions({
+    queryKey: ['plans', id, 'cooking', 'steps', component],
+    queryFn: () =>
+      ask(
+        api.GET('/api/v1/batches/{batch_id}/components/{component_id}/steps', {
+          params: { path: { batch_id: id, component_id: component } },
+        }),
+      ),
+  });
 
 /** When all would be ready with one more helper; asked for, not known beforehand. */
 export const helperQuery = (id: string, version: number | undefined) =>

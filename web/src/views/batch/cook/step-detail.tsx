@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import type { Schemas } from '~/api/client';
 import { plural, weight } from '~/lib/format';
 import { temperature } from '~/lib/units';
+import { Button } from '~/parts/button';
 import { Notice } from '~/parts/notice';
 import { lengthWords, timeWords } from '~/views/batch/cook/clock';
 
@@ -23,7 +24,15 @@ export function whereWords(step: Step): string {
 }
 
 /** One step: when, on what, how one sees that it is done, and what could hurt somebody. */
-export function StepDetail({ step, children }: { step: Step; children?: ReactNode }) {
+export function StepDetail({
+  step,
+  onSteps,
+  children,
+}: {
+  step: Step;
+  onSteps: (componentId: string) => void;
+  children?: ReactNode;
+}) {
   const core = step.core_c === null ? '' : `${temperature(step.core_c)} in the thickest part`;
   const done = [step.done_when, step.done_when.includes(core.split(' in ')[0] ?? '') ? '' : core]
     .filter(Boolean)
@@ -60,6 +69,15 @@ export function StepDetail({ step, children }: { step: Step; children?: ReactNod
             </ul>
           </Notice>
         </div>
+      ) : null}
+      {step.component_id ? (
+        <Button
+          look="quiet"
+          className="mt-2 !px-0 underline"
+          onClick={() => onSteps(step.component_id ?? '')}
+        >
+          Change the steps of {step.component}
+        </Button>
       ) : null}
       {children}
     </section>

@@ -70,7 +70,8 @@ export function Timers({ timers, nowS, heard, onHeard, onLonger, onDone }: Props
                 </span>
               </div>
               <p className="text-sm text-muted">
-                {timer.says === timer.name ? '' : timer.says} at {timeOfDay(timer.at_min)}
+                {timer.says === timer.name || !timer.says ? '' : `${timer.says.replace(/\.$/, '')}, `}at{' '}
+                {timeOfDay(timer.at_min)}
               </p>
               <div className="mt-2 flex gap-2">
                 {rings ? (

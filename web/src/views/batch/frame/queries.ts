@@ -65,3 +65,19 @@ export const reachQuery = (id: string, version: number) =>
     queryKey: ['plans', id, 'reach', version],
     queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/reach', { params: { path: { batch_id: id } } })),
   });
+
+/** It counts where nobody has set the time zone of the kitchen. */
+export const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/** A batch on its cook day, by one version of its plan. */
+export const cookingQuery = (id: string, version: number | undefined) =>
+  queryOptions({
+    queryKey: ['plans', id, 'cooking', version],
+    enabled: version !== undefined,
+    queryFn: () =>
+      ask(
+        api.GET('/api/v1/batches/{batch_id}/cooking', {
+          params: { path: { batch_id: id }, query: { zone: ZONE } },
+        }),
+      ),
+  });

@@ -1,10 +1,14 @@
+import { useQuery } from '@tanstack/react-query';
 import { plural } from '~/lib/format';
+import { cookingQuery } from '~/views/batch/frame/queries';
 import type { Plan } from '~/views/batch/frame/use-plan';
 
 export type Stage = 'brief' | 'plan' | 'shop' | 'cook' | 'weigh';
 
 /** The stages of the batch as stations on one rule, each with its state in words. */
 export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (stage: Stage) => void }) {
+  // As far as it is known here: finding an order of work is not for a line above the plan.
+  const live = useQuery({ ...cookingQuery(plan.batch.id, plan.batch.version), enabled: false }).data?.live;
   const clients = new Set(plan.rows.filter((row) => row.count > 0).map((row) => row.client_id)).size;
   const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
   const toWeigh = plan.components.filter((component) => component.to_weigh);
@@ -33,7 +37,7 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
     {
       stage: 'cook',
       name: 'Cook',
-      state: 'order of work',
+      state: live ? `${live.steps_done} of ${live.steps} steps` : 'order of work',
       done: packed || weighed === toWeigh.length,
     },
     {

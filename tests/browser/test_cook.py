@@ -15,7 +15,8 @@ from yantai.api.access import COOKIE, get_now
 from yantai.core.schedule.kitchen import Kind
 from yantai.work.accounts import sessions
 from yantai.work.batches.inputs import SetSteps
-from yantai.work.cook.inputs import KitchenInput, KitchenItemInput, KitchenPersonInput
+from yantai.work.cook.facts import note_fact
+from yantai.work.cook.inputs import CookFactInput, KitchenInput, KitchenItemInput, KitchenPersonInput
 from yantai.work.cook.kitchens import save_kitchen
 from yantai.work.cook.shown import read_cooking
 from yantai.work.recipes.inputs import StepInput
@@ -251,3 +252,75 @@ class Cooking(BrowserCase):
         before = first.get_by_role("heading").inner_text()
         page.keyboard.press("Space")
         expect(first.get_by_role("heading")).not_to_have_text(before)
+
+    def test_the_scale_beside_the_stove_says_about_when(self) -> None:
+        self.begin()
+        page = self.page
+        step = next(one for one in self.cooking()["order"]["steps"] if one["says"] == "Simmer the bulgur.")
+        self.note(event="begun", task=step["key"])
+        page.reload()
+        row = page.get_by_role("list", name="On the scale").get_by_role("listitem")
+        expect(row).to_contain_text("are in it, without the pan")
+        self.weigh(step["until_g"] + 900 + 300)
+        expect(row).to_contain_text("300 g still to go. Weigh it again in a few minutes.")
+        self.at(self.minute + 5)
+        self.weigh(step["until_g"] + 900 + 200)
+        expect(row).to_contain_text("200 g still to go, about 09:15, in 10 min.")
+        self.at(self.minute + 10)
+        self.weigh(step["until_g"] + 900)
+        expect(row).to_contain_text("It is there.")
+
+    def note(self, **fact: Any) -> None:
+        note_fact(database(), self.who, self.batch_id, CookFactInput(**fact), self.moment)
+
+    def weigh(self, grams: float) -> None:
+        page = self.page
+        page.get_by_role("button", name="Weigh it").click()
+        page.get_by_label("The scale shows").fill(f"{grams:.1f}")
+        page.get_by_label("Empty pan").fill("900")
+        page.get_by_role("button", name="Note it").click()
+        expect(page.get_by_role("dialog")).to_have_count(0)
+
+    def test_what_was_marked_is_taken_back_and_a_step_is_added(self) -> None:
+        self.begin()
+        page = self.page
+        before = self.card("Ada").get_by_role("heading").inner_text()
+        page.keyboard.press("Space")
+        expect(self.card("Ada").get_by_role("heading")).not_to_have_text(before)
+        page.keyboard.press("u")
+        expect(self.card("Ada").get_by_role("heading")).to_have_text(before)
+        page.get_by_role("button", name="Add a step").click()
+        page.get_by_label("What for").fill("Wipe the bench")
+        page.get_by_role("button", name="Put it into the order").click()
+        expect(page.get_by_text("Wipe the bench: added.")).to_be_visible()
+        log = page.get_by_role("region", name="The day’s log")
+        expect(log.get_by_role("row").filter(has_text="Wipe the bench")).to_have_count(1)
+        log.get_by_role("button", name=re.compile("^Take back: Wipe the bench")).click()
+        expect(log.get_by_role("row").filter(has_text="Wipe the bench")).to_have_count(0)
+
+    def test_what_is_stopped_goes_on_later(self) -> None:
+        self.begin()
+        page = self.page
+        says = "Salt the chicken."
+        task = next(one for one in self.cooking()["order"]["steps"] if one["says"] == says)
+        self.at(self.minute + 2)
+        page.reload()
+        card = page.get_by_role("region", name=re.compile("^Now, ")).filter(has_text=says)
+        card.get_by_role("button", name="Stop here, the rest later").click()
+        expect(page.get_by_role("region", name="The day’s log")).to_contain_text("stopped, the rest later")
+        left = next(one for one in self.cooking()["order"]["steps"] if one["key"] == task["key"])
+        self.assertEqual(left["end_min"] - left["start_min"], task["end_min"] - task["start_min"] - 2)
+        self.assertGreaterEqual(left["start_min"], self.minute + 5)
+
+    def test_the_steps_of_a_component_are_changed_in_this_batch(self) -> None:
+        page = self.page
+        page.get_by_role("listitem", name="Hob", exact=True).get_by_role("button", name=re.compile("Bulgur")).click()
+        page.get_by_role("button", name="Change the steps of Bulgur").click()
+        dialog = page.get_by_role("dialog", name="How Bulgur is made")
+        dialog.get_by_text("Simmer the bulgur.").click()
+        dialog.get_by_label("Unattended").fill("twenty")
+        expect(dialog.get_by_role("button", name="Save the steps")).to_be_disabled()
+        dialog.get_by_label("Unattended").fill("24")
+        dialog.get_by_role("button", name="Save the steps").click()
+        expect(dialog).to_have_count(0)
+        expect(page.get_by_role("region", name="Simmer the bulgur.")).to_contain_text("25 min")

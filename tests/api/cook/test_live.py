@@ -44,6 +44,22 @@ class LiveCase(CookCase):
         self.note(prompt["event"], **{**sent, **more})
 
 
+class NotBegun(LiveCase):
+    def test_an_order_of_what_is_past_says_so_until_somebody_begins(self) -> None:
+        self.assertEqual(self.cooking()["late"], "")
+        self.at(10 * 60 + 12)
+        self.assertIn("It is 10:12, later than this order begins.", self.cooking()["late"])
+        self.at(36 * 60)
+        self.assertIn("The day of this batch is over.", self.cooking()["late"])
+        self.at(10 * 60 + 12)
+        self.assertEqual(self.begin()["late"], "")
+
+    def test_ready_before_now_says_what_to_do(self) -> None:
+        self.set_day(self.get("/kitchens")[0], ready_by_min=600 + 300)
+        self.at(600 + 301)
+        self.assertIn("all was to be ready at 15:00. Set a later time", self.cooking()["late"])
+
+
 class WholeDay(LiveCase):
     def test_a_day_in_fast_time_is_ready_when_it_was_to_be(self) -> None:
         """Everybody does each thing at the minute it is to be done, and each takes as long as it was to."""
@@ -277,3 +293,26 @@ def due(found: dict[str, Any], minute: int) -> list[dict[str, Any]]:
 
 def span(step: dict[str, Any]) -> tuple[int, int]:
     return step["start_min"], step["end_min"]
+
+
+class TakenBack(LiveCase):
+    def test_an_added_step_that_is_taken_back_is_gone(self) -> None:
+        self.begin()
+        fact = "5f0c3f5e-0000-4000-8000-00000000000d"
+        self.note("added", id=fact, minutes=4, text="Wipe the bench")
+        self.assertIn("Wipe the bench", [one["says"] for one in self.cooking()["order"]["steps"]])
+        self.note("taken back", task=fact)
+        self.assertNotIn("Wipe the bench", [one["says"] for one in self.cooking()["order"]["steps"]])
+
+    def test_what_is_stopped_has_the_rest_of_its_minutes_left(self) -> None:
+        self.steps("Chicken", {"text": "Salt it.", "hands_on_min": 9, "growth": "fixed"})
+        found = self.begin()
+        task = next(one["task"] for one in found["order"]["prompts"] if one["says"] == "Salt it.")
+        self.at(543)
+        self.note("stopped", task=task, minutes=3)
+        self.note("later", task=task, minutes=5)
+        step = next(one for one in self.cooking()["order"]["steps"] if one["key"] == task)
+        self.assertEqual((step["start_min"], step["end_min"]), (548, 554))
+        self.at(550)
+        step = next(one for one in self.cooking()["order"]["steps"] if one["key"] == task)
+        self.assertEqual((step["start_min"], step["end_min"]), (548, 554))

@@ -19,7 +19,7 @@ def broken(day: Day, order: Order) -> list[str]:
     begun = {
         key
         for key, hold in day.holds.items()
-        if hold.start is not None and (hold.done or (now is not None and hold.start < now))
+        if hold.start is not None and (hold.done or hold.end is not None or (now is not None and hold.start < now))
     }
     if sorted(at) != sorted(tasks) or len(order.placed) != len(tasks):
         return ["not every task is placed once"]

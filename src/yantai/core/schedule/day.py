@@ -182,8 +182,8 @@ class Pot:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hold:
-    """What is not to move of a task: its start, its end, who does it, on what. `done` is what has happened, `touched`
-    the touches that were made of what goes on."""
+    """What is not to move of a task: its start, its end, who does it, on what. With an end it has begun; `done` is what
+    has happened, `touched` the touches that were made of what goes on."""
 
     start: int | None = None
     end: int | None = None

@@ -227,7 +227,7 @@ def at_hand(day: Day, order: Order, progress: Progress, now: int) -> dict[str, H
         # What was put off was not begun before its time had come.
         begun = max(one.start, one.start if state.not_before is None else state.not_before)
         over = max(now, begun + one.end - one.start + state.longer_min)
-        holds[one.task] = Hold(start=min(begun, now - 1), end=over, person=person, machines=one.machines)
+        holds[one.task] = Hold(start=min(begun, now), end=over, person=person, machines=one.machines)
     return holds
 
 
@@ -257,7 +257,7 @@ def _hold(task: Task, state: TaskState, order: Order | None, now: int) -> Hold |
     if state.begun is not None:
         lasts = _lasts(task, placed) + state.longer_min
         return Hold(
-            start=min(state.begun, now - 1),
+            start=min(state.begun, now),
             end=state.begun + lasts,
             person=state.person,
             machines=machines,

@@ -92,4 +92,6 @@ def waiting_of(day: Day, ends: Mapping[str, int]) -> int:
 def is_begun(task: Task, day: Day) -> bool:
     """Whether a task has begun, or is done."""
     hold = day.holds.get(task.key)
-    return hold is not None and hold.start is not None and (hold.done or (day.now is not None and hold.start < day.now))
+    if hold is None or hold.start is None:
+        return False
+    return hold.done or hold.end is not None or (day.now is not None and hold.start < day.now)

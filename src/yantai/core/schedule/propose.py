@@ -206,6 +206,7 @@ def _prepared(line: Ingredient, rows: Sequence[PrepRow]) -> Iterator[Step]:
     yield replace(
         _hands(f"prepare-{line.food or line.name}", says, minutes, first, raw),
         proposed="hand work by weight: " + ", ".join(row.key.replace("-", " ") for row in jobs),
+        plain=f"{words[0].upper()}{words[1:]} {line.name}",
     )
 
 

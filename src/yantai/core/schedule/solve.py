@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import permutations
 
 from ortools.sat.python import cp_model
@@ -55,6 +56,8 @@ def best_order(day: Day, *, effort: float = EFFORT, follows: Order | None = None
         raise NoOrder(reason)
     if not day.tasks:
         return Order(placed=(), ready=day.start, spare=0, waiting=0, switches=0)
+    if follows is not None:
+        follows = replace(follows, placed=tuple(one for one in follows.placed if one.task in day.by_key))
     model = Model(day)
     length = _length(model)
     like = None if follows is None else {one.task: one.start for one in follows.placed}

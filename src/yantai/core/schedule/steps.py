@@ -54,6 +54,7 @@ class Step:
         done_when: how one sees that it is done.
         after: the keys of the steps that must be done before; None, and it is the one before it.
         proposed: where a proposal comes from; "" for a step that somebody wrote.
+        plain: the same words without the amount of the day, where they tell it.
     """
 
     key: str
@@ -75,6 +76,7 @@ class Step:
     needs_board: bool = False
     after: tuple[str, ...] | None = None
     proposed: str = ""
+    plain: str = ""
 
     @property
     def is_lead(self) -> bool:

@@ -27,19 +27,21 @@ _MINUTES = (
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DayClock:
-    """The clock of a place on a day. It may be put forward or back in between."""
+    """The clock of a place on a day. It may be put forward or back in between. Where nobody has set the zone of the
+    kitchen, it `is_assumed`."""
 
     day: date
     zone: ZoneInfo
+    is_assumed: bool = False
 
     @classmethod
     def read(cls, session: Session, day: date, zone: str | None) -> DayClock:
         """The clock of the workspace; where nobody has set its zone, that of the device that asks, or UTC."""
-        name = read_workspace(session).time_zone or zone or "UTC"
+        known = read_workspace(session).time_zone
         try:
-            return cls(day=day, zone=ZoneInfo(name))
+            return cls(day=day, zone=ZoneInfo(known or zone or "UTC"), is_assumed=not known)
         except (ZoneInfoNotFoundError, ValueError):
-            return cls(day=day, zone=ZoneInfo("UTC"))
+            return cls(day=day, zone=ZoneInfo("UTC"), is_assumed=True)
 
     @property
     def midnight(self) -> datetime:

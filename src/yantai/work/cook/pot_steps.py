@@ -44,7 +44,7 @@ def _proposed(step: Step, component_id: uuid.UUID, name: str, factor: float) -> 
     heats = 0.0 if step.on is Kind.OVEN else step.preheat_min
     yield StepView(
         id=_id(component_id, step.key),
-        text=step.says,
+        text=step.plain or step.says,
         component_id=component_id,
         component=name,
         hands_on_min=_minutes(step, step.hands_min, factor),

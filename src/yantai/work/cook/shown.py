@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from datetime import datetime
 
 from yantai.core.schedule.cautions import COLD_MIN, RICE_COLD_MIN
@@ -14,11 +15,13 @@ from yantai.core.schedule.order import Order
 from yantai.core.schedule.safety import is_hot_enough
 from yantai.store.database import Database
 from yantai.work.common.who import SignedIn
+from yantai.work.cook.inputs import DAY_MIN
 from yantai.work.cook.lanes import apart_minutes, lanes_of, prompts_of
 from yantai.work.cook.order import CookJob, core_of, find_order, readings_of
 from yantai.work.cook.pots import Pot
 from yantai.work.cook.stove import scales_of, until_g
 from yantai.work.cook.views import (
+    CookDayView,
     CookStepView,
     CookView,
     CoolingView,
@@ -46,7 +49,7 @@ def read_cooking(
         )
     shown = None if order is None or day is None else _order(job, day, order)
     return CookView(
-        day=job.settings,
+        day=_told(job),
         kitchen=job.kitchen,
         order=None if shown is None else job.clock.shown(shown),
         trouble=found.trouble,
@@ -55,7 +58,33 @@ def read_cooking(
         live=None if shown is None else _live(job, shown, found.planned_ready),
         now_s=job.clock.seconds(now),
         let_go=list(found.let_go),
+        late=_late(job, order, now),
     )
+
+
+def _told(job: CookJob) -> CookDayView:
+    """The day with all that is assumed about it."""
+    if not job.clock.is_assumed:
+        return job.settings
+    zone = f"Times are in {job.clock.zone.key}: the kitchen’s time zone is not set in Settings."
+    return replace(job.settings, assumed=[*job.settings.assumed, zone])
+
+
+def _late(job: CookJob, order: Order | None, now: datetime) -> str:
+    """What is past already before anybody has begun: an order from a minute that is over is no plan."""
+    minute, ready_by = job.clock.minute(now), job.day.ready_by
+    if job.progress.begun is not None or not job.day.tasks:
+        return ""
+    if minute >= DAY_MIN:
+        return "The day of this batch is over. Set another day in its plan, or begin to cook now."
+    time = f"{job.clock.moment(minute).astimezone(job.clock.zone):%H:%M}"
+    if ready_by is not None and ready_by <= minute:
+        ready = f"{job.clock.moment(ready_by).astimezone(job.clock.zone):%H:%M}"
+        return f"It is {time}, and all was to be ready at {ready}. Set a later time to be ready, or another day."
+    begins = job.day.start if order is None else min((one.start for one in order.placed), default=job.day.start)
+    if max(begins, job.day.start) < minute:
+        return f"It is {time}, later than this order begins. Begin to cook, and the rest is put in order from now."
+    return ""
 
 
 def _order(job: CookJob, day: Day, order: Order) -> OrderView:

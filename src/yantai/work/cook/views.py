@@ -276,6 +276,8 @@ class CookView:
     """What the clock of the kitchen shows, in seconds from midnight of the day."""
     let_go: list[str]
     """What could not stay where it was held, in words."""
+    late: str = ""
+    """What is past already of a day that nobody has begun, with the mend; "" where nothing is."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

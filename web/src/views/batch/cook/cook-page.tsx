@@ -204,6 +204,11 @@ function Found({ found, batchId, version, toldAt, facts, refresh, paper, onSteps
             <p>{found.trouble}</p>
           </Notice>
         ) : null}
+        {found.late ? (
+          <Notice tone="caution">
+            <p>{found.late}</p>
+          </Notice>
+        ) : null}
         {found.asks.length ? (
           <Notice tone="caution" title="Steps that say too little">
             <ul>

@@ -295,6 +295,43 @@ def span(step: dict[str, Any]) -> tuple[int, int]:
     return step["start_min"], step["end_min"]
 
 
+class Weighed(LiveCase):
+    def test_what_is_weighed_stays_in_the_day_its_log_and_its_cooling(self) -> None:
+        """Roasted from 9:00 to 9:31, weighed at 9:40: it is done, named in the log, and still to be cold in time."""
+        roast = {"text": "Roast it.", "unattended_min": 30, "temperature_c": 200, "equipment": "oven"}
+        self.steps("Chicken", roast)
+        self.begin()
+        rounds = [one["key"] for one in self.cooking()["order"]["steps"] if one["says"] == "Roast it."]
+        for task in rounds:
+            self.note("begun", task=task)
+        self.at(571)
+        for task in rounds:
+            self.note("done", task=task)
+        before = self.cooking()
+        self.at(580)
+        plan = self.get(f"/batches/{self.batch_id}/plan")
+        chicken = next(one for one in plan["components"] if one["name"] == "Chicken")
+        weighed = {"kind": "weigh", "component_id": chicken["id"], "vessels": [{"gross_g": chicken["cooked_g"]}]}
+        self.change(plan, weighed)
+        after = self.cooking()
+        self.assertEqual(after["live"]["steps"], before["live"]["steps"])
+        step = next(one for one in after["order"]["steps"] if one["key"] == rounds[0])
+        self.assertEqual((step["begun_min"], step["done_min"]), (540, 571))
+        self.assertIn(chicken["id"], [one["component_id"] for one in after["live"]["cooling"]])
+        log = self.get(f"/batches/{self.batch_id}/cooking/log")
+        self.assertEqual(log["entries"][-1]["component"], "Chicken")
+        self.assertIn("Roast it.", [one["says"] for one in self.get("/learned-times")["steps"]])
+
+    def test_what_was_weighed_and_never_marked_is_not_asked_for(self) -> None:
+        self.begin()
+        plan = self.get(f"/batches/{self.batch_id}/plan")
+        chicken = next(one for one in plan["components"] if one["name"] == "Chicken")
+        weighed = {"kind": "weigh", "component_id": chicken["id"], "vessels": [{"gross_g": chicken["cooked_g"]}]}
+        self.change(plan, weighed)
+        order = self.cooking()["order"]
+        self.assertNotIn("Chicken", [one["component"] for one in order["prompts"]])
+
+
 class TakenBack(LiveCase):
     def test_an_added_step_that_is_taken_back_is_gone(self) -> None:
         self.begin()

@@ -84,6 +84,12 @@ class CookJob:
         return self.rows[-1].number if self.rows else 0
 
     @property
+    def measured(self) -> Mapping[str, TaskState]:
+        """How it stands with the tasks that somebody marked as done."""
+        marked = {fact.task for fact in counting(self.facts) if fact.event is CookEvent.DONE}
+        return {key: self.progress.of(key) for key in marked}
+
+    @property
     def by_task(self) -> Mapping[str, Planned]:
         """Where each task comes from; steps that were added while cooking come from themselves."""
         added = {fact.key: _added(fact) for fact in self.progress.added}
@@ -131,7 +137,9 @@ def find_order(database: Database, who: SignedIn, batch_id: uuid.UUID, now: date
     planned_ready = None if known is None or not is_live else known.planned_ready
     if fresh and before is not None:
         day = day_now(job.day, job.progress, before, minute)
-        if not is_live or not is_overdue(day, job.progress, before, minute):
+        # What was weighed meanwhile is no more to be done, though nothing was noted of it.
+        is_whole = {one.task for one in before.placed} == set(day.by_key)
+        if is_whole and not (is_live and is_overdue(day, job.progress, before, minute)):
             return Found(job=job, day=day, order=before, planned_ready=planned_ready)
     if not job.day.tasks:
         return Found(job=job, day=job.day)
@@ -199,7 +207,10 @@ def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> 
     items = items_of(kitchen)
     loaded = loading.load(session, batch_id)
     clock = DayClock.read(session, loaded.batch.cook_on, zone)
-    as_stated = pots_of(loaded, stored.read_view(session, batch_id))
+    rows = tuple(read_rows(session, batch_id))
+    facts = tuple(facts_of(rows, clock))
+    is_begun = progress_of(facts).begun is not None
+    as_stated = pots_of(loaded, stored.read_view(session, batch_id), with_weighed=is_begun)
     stated = work_of([pot.cooked for pot in as_stated], items, share_oven=settings.share_oven)
     paces = {str(person.id): person.pace for person in kitchen.people}
     pace = read_pace(session, as_stated, paces, except_batch=batch_id)
@@ -209,8 +220,6 @@ def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> 
     for one in settings.there:
         span = Span(start=clock.elapsed(one.start_min), end=clock.elapsed(one.end_min))
         there.setdefault(one.person_id, []).append(span)
-    rows = tuple(read_rows(session, batch_id))
-    facts = tuple(facts_of(rows, clock))
     return CookJob(
         settings=settings,
         kitchen=kitchen_view(kitchen),
@@ -222,7 +231,7 @@ def read_job(session: Session, batch_id: uuid.UUID, zone: str | None = None) -> 
         clock=clock,
         rows=rows,
         facts=facts,
-        progress=_progress(facts, work, {pot.cooked.key: pot for pot in pots}),
+        progress=_progress(facts, work, {pot.cooked.key: pot for pot in pots}, clock),
         day=Day(
             tasks=tuple(one.task for one in work.planned),
             links=work.links,
@@ -265,12 +274,16 @@ def readings_of(facts: tuple[Fact, ...], component: str, since: int) -> list[Rea
     ]
 
 
-def _progress(facts: tuple[Fact, ...], work: Work, pots: Mapping[str, Pot]) -> Progress:
+def _progress(facts: tuple[Fact, ...], work: Work, pots: Mapping[str, Pot], clock: DayClock) -> Progress:
     """How the day stands; what was read too cold inside is not done, whatever somebody has said. What soaks is over
-    when what waits for it begins: nobody has to mark that."""
+    when what waits for it begins, and all of a component once it is weighed: nobody has to mark that."""
     progress = progress_of(facts)
     changed: dict[str, TaskState] = {}
     for one in work.planned:
+        of = pots.get(one.component)
+        if of is not None and of.weighed_at is not None:
+            changed[one.task.key] = _weighed(progress.of(one.task.key), clock.minute(of.weighed_at))
+            continue
         if one.step.is_lead and progress.of(one.task.key).done is None:
             after = [progress.of(link.after).begun for link in work.links if link.before == one.task.key]
             begun = [minute for minute in after if minute is not None]
@@ -284,6 +297,13 @@ def _progress(facts: tuple[Fact, ...], work: Work, pots: Mapping[str, Pot]) -> P
         if readings and not is_hot_enough(readings, core_c):
             changed[one.task.key] = replace(state, done=None)
     return replace(progress, tasks={**progress.tasks, **changed})
+
+
+def _weighed(state: TaskState, minute: int) -> TaskState:
+    """A task of what is weighed: over by then, or, where nobody has marked that it began, not looked at any more."""
+    if state.done is not None:
+        return state
+    return replace(state, is_skipped=True) if state.begun is None else replace(state, done=max(state.begun, minute))
 
 
 def _added(fact: Fact) -> Planned:
@@ -317,4 +337,4 @@ def _keep(database: Database, who: SignedIn, batch_id: uuid.UUID, kept: KeptOrde
     with database.workspace(who.workspace_id) as session:
         session.execute(statement.on_conflict_do_update(index_elements=["batch_id"], set_=values))
         if job.progress.begun is not None:
-            keep_times(session, who, batch_id, job.stated, job.progress, job.pots, job.clock)
+            keep_times(session, who, batch_id, job.stated, job.measured, job.pots, job.clock)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 
 from yantai.core.cooking.cautions import core_kind
 from yantai.core.cooking.components import LineRole, Role
@@ -50,12 +51,16 @@ class Pot:
     learns_as: str
     written_raw_g: float
     until_g: float | None
+    weighed_at: datetime | None
 
 
-def pots_of(loaded: Loaded, plan: PlanView) -> list[Pot]:
-    """What is still to be cooked of a batch: without what is weighed, out of the plan, or bought ready to eat."""
+def pots_of(loaded: Loaded, plan: PlanView, *, with_weighed: bool = False) -> list[Pot]:
+    """What is to be cooked of a batch: without what is out of the plan, or bought ready to eat; what is weighed only
+    `with_weighed`, as on a day that has begun, where it was cooked."""
     rows = loaded.components
-    shown = [one for one in plan.components if one.weighing is None and one.to_weigh and one.id in rows]
+    shown = [
+        one for one in plan.components if (with_weighed or one.weighing is None) and one.to_weigh and one.id in rows
+    ]
     return [_pot(loaded, one, rows[one.id]) for one in shown if one.fresh_g < one.cooked_g]
 
 
@@ -143,6 +148,7 @@ def _pot(loaded: Loaded, shown: PlanComponentView, row: tables.Component) -> Pot
         assumed=assumed,
         asks=asks,
         written_raw_g=(in_pot or raw_g) * _written(row) / today if today else 0.0,
+        weighed_at=None if shown.weighing is None else shown.weighing.weighed_at,
         learns_as=str(row.recipe_component_id or row.id),
         until_g=shown.cooked_g if row.role in _TO_A_WEIGHT and shown.cooked_g > 0 else None,
     )

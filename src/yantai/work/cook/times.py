@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from yantai.core.schedule.cooked import Planned
 from yantai.core.schedule.learned import Pace, Took, learn_pace
-from yantai.core.schedule.live import Progress
+from yantai.core.schedule.live import TaskState
 from yantai.core.schedule.propose import NO_TIME
 from yantai.core.schedule.steps import Step
 from yantai.store import tables
@@ -97,28 +97,28 @@ def keep_times(
     who: SignedIn,
     batch_id: uuid.UUID,
     stated: Sequence[Planned],
-    progress: Progress,
+    measured: Mapping[str, TaskState],
     pots: Sequence[Pot],
     clock: DayClock,
 ) -> None:
-    """Keep how long each task of a day took against `stated`, its tasks as nothing was learned yet, in place of what
-    was kept of the day before: a mark that was taken back is taken back here too."""
+    """Keep how long each task of a day that was `measured` took against `stated`, its tasks before anything was
+    learned, in place of what was kept of the day before: a mark that was taken back is taken back here too."""
     time = tables.StepTime
     session.execute(delete(time).where(time.batch_id == batch_id))
-    session.add_all(_rows(who, batch_id, stated, progress, {pot.cooked.key: pot for pot in pots}, clock))
+    session.add_all(_rows(who, batch_id, stated, measured, {pot.cooked.key: pot for pot in pots}, clock))
 
 
 def _rows(
     who: SignedIn,
     batch_id: uuid.UUID,
     stated: Sequence[Planned],
-    progress: Progress,
+    measured: Mapping[str, TaskState],
     pots: Mapping[str, Pot],
     clock: DayClock,
 ) -> Iterator[tables.StepTime]:
     for one in stated:
-        state, pot = progress.of(one.task.key), pots.get(one.component)
-        if state.done is None or state.begun is None or pot is None or one.step.is_lead:
+        state, pot = measured.get(one.task.key), pots.get(one.component)
+        if state is None or state.done is None or state.begun is None or pot is None or one.step.is_lead:
             continue
         person = state.person if one.task.hands_on else None
         took = Took(

@@ -128,6 +128,13 @@ class Orders(CookCase):
         step = next(one for one in found["order"]["steps"] if one["component"] == "Chicken")
         self.assertIn("nobody said how long", step["assumed"][0])
 
+    def test_the_middle_of_a_range_is_planned_and_told(self) -> None:
+        self.kitchen(*EQUIPMENT)
+        roast = {"text": "Roast for 25-30 min.", "unattended_min": 27.5, "temperature_c": 200, "equipment": "oven"}
+        self.steps("Chicken", roast)
+        step = next(one for one in self.cooking()["order"]["steps"] if one["component"] == "Chicken")
+        self.assertIn("25 to 30 min are said, the middle is planned", step["assumed"])
+
     def test_the_same_is_not_found_twice(self) -> None:
         self.kitchen(*EQUIPMENT)
         once = self.cooking()

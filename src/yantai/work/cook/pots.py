@@ -176,9 +176,9 @@ def _step(row: tables.Step, is_raw: bool, component: str, assumed: dict[str, lis
     """A step as somebody wrote it; what it leaves out is assumed, and told."""
     key, said = str(row.id), row.text.casefold()
     told = assumed.setdefault(key, [])
-    kind = kind_of(row.equipment)
+    kind, read = kind_of(row.equipment), read_step(row.text)
     if kind is None and not row.equipment and row.lead_min is None:
-        kind = kind_of(read_step(row.text).equipment)
+        kind = kind_of(read.equipment)
         if kind is not None:
             told.append(f"on: {KIND_WORDS[kind]}, as its words say")
     if row.equipment and kind is None:
@@ -190,6 +190,9 @@ def _step(row: tables.Step, is_raw: bool, component: str, assumed: dict[str, lis
         asks.append(f"{component}: how long does “{row.text}” take?")
     if kind is not None and row.temperature_c is None and kind.value == "oven":
         asks.append(f"{component}: how hot is the oven for “{row.text}”?")
+    if read.range_min is not None and sum(read.range_min) / 2 in (hands, unattended):
+        low, high = read.range_min
+        told.append(f"{low:g} to {high:g} min are said, the middle is planned")
     cuts = any(word in said for word in _CUTS)
     if kind is not None:
         skill = Skill.HEAT

@@ -44,3 +44,10 @@ it('moves what takes longer', () => {
   expect(found.order?.prompts[0]?.at_min).toBe(606);
   expect(found.live?.timers[0]?.at_min).toBe(606);
 });
+
+it('moves what is put off, and leaves out what was taken back', () => {
+  const later = fact({ id: 'f', event: 'later', task: 't', minutes: 5 });
+  const at = (facts: Fact[]) => withFacts(day([prompt({})]), facts).order?.prompts[0]?.at_min;
+  expect(at([later])).toBe(605);
+  expect(at([later, fact({ event: 'taken back', task: 'f' })])).toBe(600);
+});

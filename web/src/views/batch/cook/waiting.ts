@@ -19,7 +19,7 @@ export function withFacts(found: Cooking, waiting: readonly Fact[]): Cooking {
     if (fact.event === 'begun') gone.add(`${fact.task} begun`);
     if (fact.event === 'touched') gone.add(`${fact.task} ${fact.touch}`);
     if (fact.event === 'heated') heard.add(`${fact.task} ${fact.celsius}`);
-    if (fact.event === 'longer')
+    if (fact.event === 'longer' || fact.event === 'later')
       longer.set(fact.task ?? '', (longer.get(fact.task ?? '') ?? 0) + Number(fact.minutes ?? 0));
   }
   const isOpen = (one: Schemas['PromptView']) =>

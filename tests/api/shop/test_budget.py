@@ -140,7 +140,7 @@ class Budget(Priced):
         )
         self.assertEqual(copy["batch"]["budget"], 3.75)
         document = self.client.get(f"/api/v1/batches/{self.batch}/document").json()
-        self.assertEqual((document["version"], document["budget"]), (5, 3.75))
+        self.assertEqual((document["version"], document["budget"]), (6, 3.75))
         chicken = next(
             one for part in document["components"] for one in part["ingredients"] if "Chicken" in one["name"]
         )

@@ -149,6 +149,7 @@ def _live(job: CookJob, shown: OrderView, planned_ready: int | None) -> LiveView
     ]
     return job.clock.shown(
         LiveView(
+            noted=job.last_fact,
             begun_min=job.progress.begun,
             steps=len(shown.steps),
             steps_done=len(done),

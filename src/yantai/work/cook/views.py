@@ -234,8 +234,10 @@ class ScaleView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LiveView:
-    """A cook day that goes on. `steps_done` of `steps` are over; all was to be ready at `planned_ready_min`."""
+    """A cook day that goes on. `steps_done` of `steps` are over; all was to be ready at `planned_ready_min`. `noted` is
+    the number of the last thing that was noted."""
 
+    noted: int
     begun_min: int
     steps: int
     steps_done: int

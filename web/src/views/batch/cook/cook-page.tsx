@@ -284,7 +284,7 @@ function Going({
         takeBack={facts.takeBack}
         onSteps={onSteps}
       />
-      <DayLog batchId={batchId} noted={found.now_s} isPrinted={paper === 'log'} takeBack={facts.takeBack} />
+      <DayLog batchId={batchId} noted={live.noted} isPrinted={paper === 'log'} takeBack={facts.takeBack} />
       {paper === 'run sheet' ? <RunSheet found={found} order={order} /> : null}
     </>
   );

@@ -31,6 +31,7 @@ from yantai.core.portions import Cell, Container
 from yantai.core.portions.demand import Demand
 from yantai.core.portions.problem import check_budget
 from yantai.core.quantities import Quantity
+from yantai.core.schedule.scale import towards
 from yantai.core.shopping.money import share_out, used_cents
 from yantai.core.shopping.packs import PackOffer, covering
 from yantai.core.targets.days import DAY_LIMITS, Day
@@ -129,6 +130,7 @@ BOUNDS: list[Bound] = [
     ("labels", "serving_ml", lambda x: volume(serving_ml=x), 0.1, 5000),
     ("labels", "ml_weighs_g", lambda x: volume(ml_weighs_g=x), 0.05, 2),
     ("liquids", "cook_min", lambda x: boil_off((LINE,), "simmered", minutes=x), 1, 1440),
+    ("scale", "weight", lambda x: towards(x, []), 1, 200_000),
     ("labels", "fibre_g", lambda x: zeros(fibre_g=x), 0, 102),
     ("labels", "kcal", lambda x: zeros(kcal=x), 0, 960),
     ("labels", "kj", lambda x: zeros(kj=x), 0, 4010),

@@ -1,5 +1,6 @@
 import type { Schemas } from '~/api/client';
 import { weight } from '~/lib/format';
+import { temperature } from '~/lib/units';
 import { timeWords } from '~/views/batch/cook/clock';
 import { whereWords } from '~/views/batch/cook/step-detail';
 
@@ -38,6 +39,9 @@ export function RunSheet({ found, order }: Props) {
                 <td className="py-1 pr-3">
                   {[
                     step?.done_when,
+                    prompt.core_c !== null && prompt.event === 'done' && !step?.done_when.includes('°')
+                      ? `${temperature(prompt.core_c)} inside`
+                      : '',
                     step && step.until_g !== null && prompt.event === 'done'
                       ? `${weight(step.until_g)} and the pan`
                       : '',

@@ -48,3 +48,6 @@ export function marks(from: number, until: number): number[] {
   const first = Math.ceil(from / apart) * apart;
   return Array.from({ length: Math.floor((until - first) / apart) + 1 }, (_, at) => first + at * apart);
 }
+
+/** "in 12 min", "now" where it is. */
+export const inWords = (minutes: number) => (minutes <= 0 ? 'now' : `in ${lengthWords(minutes)}`);

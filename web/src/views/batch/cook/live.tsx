@@ -2,16 +2,18 @@ import { useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { useShortcut } from '~/lib/keys';
 import { Button } from '~/parts/button';
-import { Overlaid } from '~/parts/dialog';
-import { Field } from '~/parts/field';
 import { Notice } from '~/parts/notice';
-import { lengthWords, readTime, timeOfDay, timeWords } from '~/views/batch/cook/clock';
+import { inWords, lengthWords, timeOfDay, timeWords } from '~/views/batch/cook/clock';
+import { Cooling } from '~/views/batch/cook/cooling';
 import { CoreDialog } from '~/views/batch/cook/core-dialog';
+import { HoldAt } from '~/views/batch/cook/hold-at';
 import { Lanes } from '~/views/batch/cook/lanes';
+import { MinutesDialog } from '~/views/batch/cook/minutes-dialog';
+import { NowCard } from '~/views/batch/cook/now-card';
 import { allowSound, isSoundAllowed } from '~/views/batch/cook/ring';
 import { Scales } from '~/views/batch/cook/scale';
 import { StepDetail } from '~/views/batch/cook/step-detail';
-import { BigButton, Timers } from '~/views/batch/cook/timers';
+import { Timers } from '~/views/batch/cook/timers';
 import { useAwake } from '~/views/batch/cook/use-awake';
 import type { Mark } from '~/views/batch/cook/use-facts';
 import type { Fact } from '~/views/batch/cook/waiting';
@@ -305,173 +307,3 @@ const factOf = (prompt: Prompt, minute: number): Fact => ({
   ...(prompt.celsius === null ? {} : { celsius: prompt.celsius }),
   person_id: prompt.person_id,
 });
-
-const inWords = (minutes: number) => (minutes <= 0 ? 'now' : `in ${lengthWords(minutes)}`);
-
-type Card = {
-  name: string;
-  prompt: Prompt | undefined;
-  step: Schemas['CookStepView'] | undefined;
-  minute: number;
-  isFirst: boolean;
-  onDone: (prompt: Prompt) => void;
-  onLater: (prompt: Prompt) => void;
-  onStop: (prompt: Prompt) => void;
-  onSkip: (prompt: Prompt) => void;
-  onLonger: (prompt: Prompt) => void;
-};
-
-function NowCard({ name, prompt, step, minute, isFirst, onDone, onLater, onStop, onSkip, onLonger }: Card) {
-  if (!prompt) return null;
-  const isDue = prompt.at_min <= minute;
-  return (
-    <section
-      aria-label={`Now, ${name}`}
-      className={`rounded-xl border bg-sheet p-4 ${isDue ? 'border-l-4 border-l-ochre border-steel' : 'border-steel'}`}
-    >
-      <p className="text-muted">
-        {isDue ? 'Now' : `At ${timeOfDay(prompt.at_min)}, ${inWords(prompt.at_min - minute)}`}, {name}
-      </p>
-      <h2 className={isFirst ? 'text-3xl' : 'text-xl'}>{prompt.says}</h2>
-      {prompt.component && !prompt.says.includes(prompt.component) ? <p>{prompt.component}</p> : null}
-      {prompt.detail ? <p className="mt-1">{prompt.detail}</p> : null}
-      {step?.cautions.length ? (
-        <div className="mt-2">
-          <Notice tone="caution">
-            {step.cautions.map((one) => (
-              <p key={one}>{one}</p>
-            ))}
-          </Notice>
-        </div>
-      ) : null}
-      <div className="mt-3 flex gap-2">
-        <BigButton isMain onClick={() => onDone(prompt)}>
-          Done {isFirst ? <kbd className="rounded border border-on-bar-muted px-1 text-sm">Space</kbd> : null}
-        </BigButton>
-        {prompt.goes_on ? (
-          <BigButton onClick={() => onLonger(prompt)}>5 more</BigButton>
-        ) : (
-          <BigButton onClick={() => onLater(prompt)}>
-            Later {isFirst ? <kbd className="rounded border border-edge px-1 text-sm">L</kbd> : null}
-          </BigButton>
-        )}
-      </div>
-      {prompt.goes_on ? null : (
-        <p className="mt-1 flex flex-wrap gap-x-4">
-          {isDue && step?.is_hands_on && minute > prompt.at_min ? (
-            <Button look="quiet" className="!px-0 text-sm underline" onClick={() => onStop(prompt)}>
-              Stop here, the rest later
-            </Button>
-          ) : null}
-          <Button look="quiet" className="!px-0 text-sm underline" onClick={() => onSkip(prompt)}>
-            Leave it out
-          </Button>
-        </p>
-      )}
-    </section>
-  );
-}
-
-/** What left the heat and has to be cold: told before it is too late. */
-function Cooling({ live, minute, note }: { live: Live; minute: number; note: Props['note'] }) {
-  const warm = live.cooling.filter((one) => one.done_min === null);
-  if (warm.length === 0) return null;
-  return (
-    <ul
-      aria-label="To be cooled"
-      className="divide-y divide-steel rounded-xl border border-steel bg-sheet px-4"
-    >
-      {warm.map((one) => {
-        const left = one.end_min - minute;
-        return (
-          <li key={one.component_id} className="flex min-h-16 flex-wrap items-center gap-x-4 py-2">
-            <span className="min-w-0 flex-1">
-              <b>{one.component}</b>: in the fridge by{' '}
-              <span className={`figures ${left <= 15 ? 'font-semibold text-alert' : ''}`}>
-                {timeOfDay(one.end_min)}
-              </span>
-              {left < 0 ? `, ${lengthWords(-left)} ago` : `, ${inWords(left)}`}
-            </span>
-            <Button
-              className="min-h-16"
-              onClick={() =>
-                note({ event: 'in the fridge', task: one.component_id }, `${one.component}: in the fridge`)
-              }
-            >
-              In the fridge
-            </Button>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-type Minutes = {
-  title: string;
-  action: string;
-  onSaid: (text: string, minutes: number) => void;
-  onClose: () => void;
-};
-
-/** What for, and how many minutes. */
-function MinutesDialog({ title, action, onSaid, onClose }: Minutes) {
-  const [name, setName] = useState('');
-  const [minutes, setMinutes] = useState('5');
-  const count = /^\d{1,3}$/.test(minutes.trim()) ? Number(minutes) : null;
-  return (
-    <Overlaid open onOpenChange={onClose} title={title}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!name.trim() || !count) return;
-          onSaid(name.trim(), count);
-          onClose();
-        }}
-      >
-        <Field label="What for" autoFocus value={name} onChange={(event) => setName(event.target.value)} />
-        <Field
-          label="Minutes"
-          inputMode="numeric"
-          value={minutes}
-          onChange={(event) => setMinutes(event.target.value)}
-          fault={count ? undefined : 'Write whole minutes, as 12.'}
-        />
-        <BigButton type="submit" isMain disabled={!name.trim() || !count}>
-          {action}
-        </BigButton>
-      </form>
-    </Overlaid>
-  );
-}
-
-type Hold = { step: Schemas['CookStepView']; onHold: (minute: number) => void; onFree: () => void };
-
-/** Hold a step at a time, for who does not drag it. */
-function HoldAt({ step, onHold, onFree }: Hold) {
-  const [text, setText] = useState(timeOfDay(step.start_min));
-  const { minute, fault } = readTime(text);
-  return (
-    <form
-      className="mt-3 flex flex-wrap items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (minute !== null) onHold(minute);
-      }}
-    >
-      <div className="w-28">
-        <Field
-          label="Begin it at"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          fault={fault ?? undefined}
-        />
-      </div>
-      <Button type="submit" disabled={minute === null}>
-        Hold it there
-      </Button>
-      {step.is_held ? <Button onClick={onFree}>Let it go</Button> : null}
-    </form>
-  );
-}

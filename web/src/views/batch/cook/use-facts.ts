@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import type { Schemas } from '~/api/client';
 import { deviceName } from '~/lib/device';
 import { useOutbox } from '~/offline/use-outbox';
 import { call, write } from '~/offline/writes';
@@ -9,6 +10,9 @@ import type { Fact } from '~/views/batch/cook/waiting';
 type Noted = { fact: Fact; words: string; agoMin: number };
 /** What was noted on this device and may be taken back. */
 export type Mark = { id: string; words: string };
+
+/** A step that is begun. */
+export const begunOf = (step: Schemas['CookStepView']): Fact => ({ event: 'begun', task: step.key });
 
 const ago = (minutes: number) => new Date(Date.now() - minutes * 60_000).toISOString();
 

@@ -135,7 +135,6 @@ def _give_steps_to_components() -> None:
     op.add_column("step", sa.Column("done_when", sa.Text(), server_default="", nullable=False))
     op.add_column("step", sa.Column("after", ARRAY(sa.Text()), nullable=True))
     op.alter_column("step", "recipe_id", nullable=True)
-    op.alter_column("step", "component", nullable=True)
     with (
         over_all_workspaces("step"),
         over_all_workspaces("component"),

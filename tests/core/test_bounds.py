@@ -21,6 +21,7 @@ from yantai.core.cooking.surely import sure_factor
 from yantai.core.cooking.weighing import VesselWeight
 from yantai.core.cooking.yields import YieldRange, YieldSource, balance_yield, yield_factor
 from yantai.core.errors import CoreError, OutOfRange
+from yantai.core.filling import FillEvent, FillFact, Spot
 from yantai.core.foods.edible import edible_g, purchased_g
 from yantai.core.foods.labels import Label
 from yantai.core.foods.nutrients import Nutrient
@@ -52,6 +53,10 @@ def container(**figures: float) -> Container:
 def portioned(**figures: float | None) -> None:
     given = {"pieces": 1, "unit_g": None, "unit_part": 1.0, "plate_share": 1.0, "eye_g": 0.0, **figures}
     check_portioning(School.BY_COMPONENT, "Rice", **given)  # type: ignore[arg-type]
+
+
+def filled(**figures: float) -> FillFact:
+    return FillFact(key="a", event=FillEvent.FILLED, spot=Spot("row", 1), part="rice", **figures)  # type: ignore[arg-type]
 
 
 def eaten(**figures: float) -> ContainerClass:
@@ -130,6 +135,8 @@ BOUNDS: list[Bound] = [
     ("labels", "serving_ml", lambda x: volume(serving_ml=x), 0.1, 5000),
     ("labels", "ml_weighs_g", lambda x: volume(ml_weighs_g=x), 0.05, 2),
     ("liquids", "cook_min", lambda x: boil_off((LINE,), "simmered", minutes=x), 1, 1440),
+    ("facts", "grams", lambda x: filled(grams=x), 0, 5000),
+    ("facts", "unsure_g", lambda x: filled(unsure_g=x), 0, 5000),
     ("scale", "weight", lambda x: towards(x, []), 1, 200_000),
     ("labels", "fibre_g", lambda x: zeros(fibre_g=x), 0, 102),
     ("labels", "kcal", lambda x: zeros(kcal=x), 0, 960),

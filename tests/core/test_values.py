@@ -16,7 +16,7 @@ BY_PLACE = {
     "_Usually",
 }  # fmt: skip
 """Values of a few parts whose order says what they are."""
-WITHOUT_SLOTS = {"Container", "Day", "Demand", "FoodIndex", "Order"}
+WITHOUT_SLOTS = {"Bench", "Container", "Day", "Demand", "FoodIndex", "Order"}
 """They keep what was computed of them beside their fields."""
 
 

@@ -64,9 +64,15 @@ class Asked:
         self.equal_g = self._equal_parts()
         self.containers = self._containers(self.equal_g, ranked=ranked)
 
-    def demands(self) -> tuple[list[Demand], list[float]]:
-        """What the engine solves: a demand for each class, and what there is of each thing they take from [g]."""
-        supplies, draws = self._supplies()
+    def demands(
+        self, there_is: Mapping[str, float] | None = None, set_aside: Mapping[PartKey, float] | None = None
+    ) -> tuple[list[Demand], list[float]]:
+        """What the engine solves: a demand for each class, and what there is of each thing they take from [g].
+
+        `there_is` says what the weighed pots hold where it is not what was weighed, `set_aside` what is still set
+        aside for a dish.
+        """
+        supplies, draws = self._supplies(there_is or {}, set_aside or {})
         places = {of: number for number, of in enumerate(supplies)}
         demands = [
             Demand(
@@ -123,7 +129,9 @@ class Asked:
             self._by_choice[each.dish, taken] = known
         return known
 
-    def _supplies(self) -> tuple[dict[_Source, float], dict[tuple[str, tuple[str, ...]], dict[_Source, float]]]:
+    def _supplies(
+        self, there_is: Mapping[str, float], set_aside: Mapping[PartKey, float]
+    ) -> tuple[dict[_Source, float], dict[tuple[str, tuple[str, ...]], dict[_Source, float]]]:
         """What there is of each source [g], and what a gram of each mixture of a dish takes of each [g].
 
         Weighed components that only ever go into one mixture together are one pot of it, which reaches as far as the
@@ -142,12 +150,13 @@ class Asked:
                 part = self.dishes[dish].parts[key]
                 weighed_g = part.portioned.measured_g
                 if part.is_cooked_here and weighed_g is not None:
+                    weighed_g = there_is.get(key, weighed_g)
                     own = uses[key] == 1
                     of, share_of_it = (("pot", dish, *keys), 1.0) if own else (("pot", key), share)
                     grams[of] = min(grams.get(of, math.inf), weighed_g * share_of_it / share)
                     takes[of] = share_of_it
                 if part.takes_g is not None:
-                    grams["set aside", dish, key] = part.takes_g
+                    grams["set aside", dish, key] = set_aside.get((dish, key), part.takes_g)
                     takes["set aside", dish, key] = share
         return grams, draws
 

@@ -40,12 +40,14 @@ def solve_all(
     *,
     sharing: Sharing = Sharing.FAIR,
     spread: bool = False,
+    search: bool = True,
 ) -> tuple[Portions, ...]:
     """Grams of every container, of each demand one, in order.
 
     `supply_g` is the cooked weight there is in each pot [g], None while it is not cooked yet: the containers together
     never take more, but for what is pinned. With `spread` what the pots have left over goes into the containers as far
-    as their bands allow. Containers that have no pot in common are solved apart.
+    as their bands allow. Containers that have no pot in common are solved apart. Without `search` whole steps are the
+    rounded shares of the joint answer also in a small batch: quicker, and steadier when a pot has a gram less.
 
     Raises:
         CoreError: a container has another number of cells than it says pots for.
@@ -60,7 +62,7 @@ def solve_all(
     there_is = [math.inf if grams is None else grams for grams in supply_g]
     found: dict[int, Portions] = {}
     for linked in _linked(demands, there_is):
-        answers = _solve_linked([demands[n] for n in linked], there_is, sharing=sharing, spread=spread)
+        answers = _solve_linked([demands[n] for n in linked], there_is, sharing=sharing, spread=spread, search=search)
         found |= dict(zip(linked, answers, strict=True))
     return tuple(found[n] for n in range(len(demands)))
 
@@ -84,7 +86,7 @@ def _linked(demands: Sequence[Demand], there_is: Sequence[float]) -> list[list[i
 
 
 def _solve_linked(
-    demands: Sequence[Demand], supply_g: Sequence[float], *, sharing: Sharing, spread: bool
+    demands: Sequence[Demand], supply_g: Sequence[float], *, sharing: Sharing, spread: bool, search: bool
 ) -> Sequence[Portions]:
     found: dict[int, Portions] = {}
     left = list(supply_g)
@@ -98,7 +100,7 @@ def _solve_linked(
             grams if math.isinf(grams) else max(grams - _taken_in_any_case(later, pot, least=held[pot]), 0.0)
             for pot, grams in enumerate(left)
         ]
-        for n, portion in zip(turn, _shared([demands[n] for n in turn], there_is), strict=True):
+        for n, portion in zip(turn, _shared([demands[n] for n in turn], there_is, search=search), strict=True):
             found[n] = portion
             for pot in demands[n].from_pot:
                 left[pot] -= demands[n].count * demands[n].taken_g(pot, portion.grams)
@@ -118,7 +120,7 @@ def _taken_in_any_case(demands: Sequence[Demand], pot: int, *, least: bool) -> f
     )
 
 
-def _shared(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Portions]:
+def _shared(demands: Sequence[Demand], there_is: Sequence[float], *, search: bool) -> list[Portions]:
     """Portions of one rank. While nothing is short each container is its own problem."""
     alone = [solve(demand.container) for demand in demands]
     short = _short(demands, alone, there_is)
@@ -133,7 +135,7 @@ def _shared(demands: Sequence[Demand], there_is: Sequence[float]) -> list[Portio
         if not more:
             break
         limited |= more
-    return _improved(demands, there_is, joint, shared, limited)
+    return _improved(demands, there_is, joint, shared, limited) if search else shared
 
 
 def _used_up(demands: Sequence[Demand], joint: Sequence[Vector], there_is: Sequence[float]) -> set[int]:

@@ -8,10 +8,12 @@ from datetime import date
 from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
+from yantai.core.filling import FillEvent
 from yantai.core.schedule.kitchen import Kind
 from yantai.core.schedule.live import CookEvent
 from yantai.core.shopping.house import Keeping
 from yantai.core.shopping.trip import TripEvent
+from yantai.devices.device import Connection
 from yantai.work.accounts.feeds import make_feed
 from yantai.work.accounts.inputs import FeedInput, PairingInput
 from yantai.work.accounts.pairing import start_pairing
@@ -45,6 +47,10 @@ from yantai.work.cook.inputs import (
 )
 from yantai.work.cook.kitchens import save_kitchen
 from yantai.work.cook.shown import read_cooking
+from yantai.work.fill.facts import note_fact as note_fill_fact
+from yantai.work.fill.inputs import FillFactInput
+from yantai.work.instruments.inputs import InstrumentInput
+from yantai.work.instruments.instruments import save_instrument
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
 from yantai.work.pantry.inputs import FoodInput, LabelInput, PackInput
@@ -203,6 +209,12 @@ def full_kitchen() -> SignedIn:
     done = CookFactInput(event=CookEvent.DONE, task=stirred.key, minutes=9)
     note_fact(database(), who, plan.batch.id, done, NOW)
     read_cooking(database(), who, plan.batch.id, NOW)
+    save_instrument(database(), who, InstrumentInput(name="bench", connection=Connection.SIMULATED), None)
+    filled = FillFactInput(
+        id=uuid.uuid4(), event=FillEvent.FILLED, row_id=plan.rows[0].id, container=1,
+        component_id=plan.components[0].id, grams=140,
+    )  # fmt: skip
+    note_fill_fact(database(), who, plan.batch.id, filled, NOW)
     trip = start(database(), who, TripInput(batches=[plan.batch.id]), NOW)
     by_hand = TripEntryInput(item=uuid.uuid4(), event=TripEvent.ADDED, text="kitchen roll")
     note(database(), who, trip.id, by_hand, NOW)

@@ -83,6 +83,7 @@ def serve(port: Annotated[int, typer.Option()], lan_folder: LanFolder = None) ->
 
         def handle_exit(self, sig: int, frame: FrameType | None) -> None:
             app.state.events.end()
+            app.state.readings.end()
             for other in others:
                 other.should_exit = True
             super().handle_exit(sig, frame)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import uuid
 from collections.abc import Callable
 from typing import Any, NamedTuple
 
@@ -15,6 +16,7 @@ from tests.support import database
 from yantai.formats.plan_document import PlanDocument
 from yantai.store.tables import Base
 from yantai.work.batches.reading import export_batch
+from yantai.work.instruments.instruments import read_instrument
 
 
 class Wish(NamedTuple):
@@ -48,6 +50,27 @@ class EveryWish(ApiCase):
         settings = {"spoons": "metric", "energy_rule": "general", "carbohydrate": "total", "free_foods": []}
         person = {"mass_unit": "oz", "temperature_unit": "F", "energy_unit": "kJ"}
         csv = "name,kcal,protein,carbohydrate,fat\nOat drink,45,1,7,1.5\n"
+
+        fact_id = str(uuid.uuid4())
+
+        def fill_fact(grams: float) -> dict[str, Any]:
+            row, component = self.batch.rows[0].id, self.batch.components[0].id
+            return {
+                "id": fact_id, "event": "filled", "row_id": str(row), "container": 1, "component_id": str(component),
+                "grams": grams, "way": "tare after each",
+            }  # fmt: skip
+
+        def scale(name: str = "bench") -> dict[str, Any]:
+            return {"name": name, "connection": "simulated"}
+
+        def a_scale() -> str:
+            return str(self.send("POST", "/instruments", scale(), status=201)["id"])
+
+        def open_device() -> str:
+            key = a_scale()
+            connection, how = read_instrument(database(), self.who, uuid.UUID(key))
+            self.addCleanup(self.app.state.readings.hub.listen(uuid.UUID(key), connection, how, lambda _: None))
+            return key
 
         def version() -> int:
             return int(self.get(f"{batch}/plan")["batch"]["version"])
@@ -161,6 +184,15 @@ class EveryWish(ApiCase):
             "note_fact": lambda: Wish(
                 "POST", f"{batch}/cooking/facts", {"event": "timer", "minutes": 5, "text": "stock"},
                 {"event": "timer", "minutes": 6, "text": "stock"},
+            ),
+            "add_instrument": lambda: Wish("POST", "/instruments", scale(), scale("window")),
+            "change_instrument": lambda: Wish("PUT", f"/instruments/{a_scale()}", scale("window")),
+            "put_instrument_away": lambda: Wish("POST", f"/instruments/{a_scale()}/put-away"),
+            "tare_instrument": lambda: Wish("POST", f"/instruments/{open_device()}/tare"),
+            "zero_instrument": lambda: Wish("POST", f"/instruments/{open_device()}/zero"),
+            "put_on_pan": lambda: Wish("PUT", f"/instruments/{a_scale()}/pan", {"things": {"box": 312}}),
+            "note_fill_fact": lambda: Wish(
+                "POST", f"{batch}/filling/facts", fill_fact(140), fill_fact(150),
             ),
             "put_in_house": lambda: Wish(
                 "POST", "/house/lots", {"lots": [{"food_id": food_id(CHICKEN), "grams": 500, "place": "fridge"}]},

@@ -22,11 +22,14 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from yantai.api import problems
 from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
 from yantai.api.events import BatchEvents
+from yantai.api.readings import ReadingStreams
 from yantai.api.routes import (
     accounts,
     batches,
     clients,
     cook,
+    fill,
+    instruments,
     kitchen,
     learn,
     pantry,
@@ -41,7 +44,22 @@ from yantai.settings import Settings
 from yantai.store.database import Database
 
 log = get_logger(__name__)
-ROOMS = (accounts, kitchen, pantry, clients, recipes, surveys, batches, plan, shop, cook, learn, today)
+ROOMS = (
+    accounts,
+    kitchen,
+    instruments,
+    pantry,
+    clients,
+    recipes,
+    surveys,
+    batches,
+    plan,
+    shop,
+    cook,
+    fill,
+    learn,
+    today,
+)
 PREFIX = "/api/v1"
 WEB = Path(__file__).resolve().parents[1] / "web"
 """The built front end, which is part of the package."""
@@ -65,7 +83,9 @@ def create_app(settings: Settings) -> FastAPI:
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         app.state.database.refuse_unsafe_role()
         app.state.events.start()
+        app.state.readings.start()
         yield
+        app.state.readings.stop()
         app.state.events.stop()
         app.state.database.close()
 
@@ -82,6 +102,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.database = Database(settings.database_url, settings.limits)
     app.state.events = BatchEvents(app.state.database.engine)
+    app.state.readings = ReadingStreams()
     app.state.sign_in_limit = SignInLimit()
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     app.add_middleware(_Guard, hosts=settings.host_names)

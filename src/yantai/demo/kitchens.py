@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from yantai.core.schedule.day import Skill
+from yantai.devices.device import Connection, InstrumentKind
 from yantai.work.cook.inputs import KitchenInput, KitchenItemInput, KitchenPersonInput
 from yantai.work.cook.kitchens import usual_equipment
+from yantai.work.instruments.inputs import InstrumentInput
 
 _BOATHOUSE: tuple[tuple[str, str, int], ...] = (
     ("oven-2-shelves", "Oven", 1),
@@ -47,6 +49,16 @@ def kitchens() -> list[KitchenInput]:
             ],
         ),
         KitchenInput(name="Headland bothy", items=_items(_BOTHY), people=[KitchenPersonInput(name="Tamsin")]),
+    ]
+
+
+def instruments() -> list[InstrumentInput]:
+    """What stands on the bench: simulated, to try filling with."""
+    return [
+        InstrumentInput(name="Bench scale", connection=Connection.SIMULATED, capacity_g=5000, step_g=1),
+        InstrumentInput(
+            name="Thermometer", kind=InstrumentKind.THERMOMETER, connection=Connection.SIMULATED, capacity_g=None
+        ),
     ]
 
 

@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime, time, timedelta
 
 from yantai.core.shopping.trip import TripEvent
 from yantai.demo.house import STAPLES, in_the_house
-from yantai.demo.kitchens import kitchens
+from yantai.demo.kitchens import instruments, kitchens
 from yantai.demo.market import priced, priced_before
 from yantai.demo.schools import school_days
 from yantai.demo.sunday import EATEN, at_hand, bowls, egg_bake, lentil_pot, more_clients
@@ -40,6 +40,7 @@ from yantai.work.clients.inputs import ClientInput, DayExtraInput, DayInput, Tar
 from yantai.work.clients.views import ClientView
 from yantai.work.common.who import SignedIn
 from yantai.work.cook.kitchens import save_kitchen
+from yantai.work.instruments.instruments import save_instrument
 from yantai.work.kitchen.inputs import DailyAimsInput, VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
 from yantai.work.pantry.inputs import FoodInput, LabelInput, MeasureInput, PackInput, SupplyInput
@@ -119,6 +120,8 @@ def load_demo(database: Database, today: date | None = None) -> None:
     create_batch(database, who, payload)
     for kitchen in kitchens():
         save_kitchen(database, who, kitchen, None)
+    for instrument in instruments():
+        save_instrument(database, who, instrument, None)
     _sunday_at_the_boathouse(database, who, recipes, clients, sunday + timedelta(days=7))
     # It is counted after the weeks that were cooked, so none of them took of it.
     put_in(database, who, LotsInput(lots=in_the_house(today)), datetime.combine(today, time(7), UTC))

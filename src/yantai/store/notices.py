@@ -20,17 +20,18 @@ _TRY_AGAIN_S = 2.0
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatchChanged:
     """A batch that is now at `version`, changed by the person of this name; `cooked` is the last that was noted at the
-    stove, where that is what is told."""
+    stove, `filled` at the scale, where that is what is told."""
 
     batch_id: str
     version: int
     by: str
     cooked: int = 0
+    filled: int = 0
 
 
-def announce(session: Session, batch_id: uuid.UUID, version: int, by: str, *, cooked: int = 0) -> None:
+def announce(session: Session, batch_id: uuid.UUID, version: int, by: str, *, cooked: int = 0, filled: int = 0) -> None:
     """Tell of a change when the transaction commits; a rolled-back one tells nothing."""
-    notice = BatchChanged(batch_id=str(batch_id), version=version, by=by, cooked=cooked)
+    notice = BatchChanged(batch_id=str(batch_id), version=version, by=by, cooked=cooked, filled=filled)
     session.execute(select(func.pg_notify(CHANNEL, json.dumps(asdict(notice)))))
 
 

@@ -104,14 +104,14 @@ class Browser:
                 continue  # It was killed over it.
             if answer.status_code >= 500 or fault > 0.8:
                 continue  # Its answer was lost.
-            wish.answer = answer.json()
+            wish.answer = answer.json() if answer.content else {}
             if answer.status_code == 409 and wish.answer["type"] == "stale":
                 # Somebody else's wish came between, and the same id is sent for the newest plan.
                 wish.body["version"] = read_plan(database(), self.who, uuid.UUID(wish.path.split("/")[2])).batch.version
                 continue
             # A weight that made sense for the pots as they were may be impossible after the other's change.
             is_refused = answer.status_code == 422 and wish.answer["type"] == "invalid" and "vessels" in answer.text
-            assert is_refused or answer.status_code in (200, 201), answer.text
+            assert is_refused or answer.status_code in (200, 201, 204), answer.text
             (self.refused if is_refused else self.acknowledged).append(wish)
             return
         raise AssertionError(f"never answered: {wish}")

@@ -25,7 +25,9 @@ from yantai.store.tables.cooking import (
     Presence,
     StepTime,
 )
+from yantai.store.tables.filling import FillFact
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
+from yantai.store.tables.instruments import Instrument
 from yantai.store.tables.kitchen import Vessel, Workspace
 from yantai.store.tables.pantry import (
     EdiblePortion,
@@ -57,9 +59,11 @@ __all__ = [
     "DayExtra",
     "Dish",
     "EdiblePortion",
+    "FillFact",
     "Food",
     "FoodWord",
     "HasFigures",
+    "Instrument",
     "KeptAnswer",
     "Kitchen",
     "KitchenItem",

@@ -247,7 +247,8 @@ def preview_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, payloa
     with database.trial(who.workspace_id) as session:
         # Locked like the change itself: one that is on its way is waited for, and then this is stale, not in its way.
         loaded = loading.load(session, batch_id, lock=True)
-        log.refuse_stale(session, loaded.batch, payload.version)
+        if not all(isinstance(change, FACTS) for change in payload.changes):
+            log.refuse_stale(session, loaded.batch, payload.version)
         loaded, _ = apply_changes(session, who, loaded, payload.changes, now, confirmed=payload.confirmed)
         return plan_view.plan_view(plans.compute(loaded))
 

@@ -17,7 +17,7 @@ from yantai.core.foods.nutrients import NOTHING, Amounts
 from yantai.core.planning import dishes as core
 from yantai.core.planning.plan import ComponentNeed, LineNeed, Question, SpareContainers
 from yantai.core.planning.portioning import Place, School, usual_most_g
-from yantai.core.portions import Portions
+from yantai.core.portions import Container, Portions
 from yantai.core.portions.moved import moved_by_limits
 from yantai.core.portions.problem import Limit
 from yantai.core.portions.words import moved_words
@@ -330,7 +330,6 @@ def _row_view(
     held: Mapping[str, Amounts],
 ) -> PlanRowView:
     question = computed.plan.questions[index]
-    target, tolerance = question.container.target, question.container.tolerance
     return PlanRowView(
         id=row.id,
         dish_id=row.dish_id,
@@ -350,23 +349,28 @@ def _row_view(
         cells=_cells(computed, row, portions, computed.plan.stops(index), held),
         total_g=_in_container_g(computed, row, portions),
         amounts=AmountsView.of(portions.amounts),
-        gauges=[
-            GaugeView(
-                nutrient=nutrient,
-                side=SIDES.get(nutrient, "aim"),
-                target=aim,
-                tolerance=tolerance.band(nutrient, aim) if nutrient in target.aims else 0.0,
-                amount=portions.amounts[nutrient],
-                off=portions.amounts[nutrient] - aim,
-                miss=portions.misses[nutrient],
-                known=nutrient not in portions.unknown,
-                at_least=nutrient in portions.amounts.at_least,
-            )
-            for nutrient, aim in {**target.aims, **target.limits}.items()
-        ]
-        + _budget_gauge(question.container.budget, portions),
+        gauges=gauges_of(question.container, portions),
         notes=[] if computed.loaded.batch.packed_at is not None else _notes(computed, question),
     )
+
+
+def gauges_of(container: Container, portions: Portions) -> list[GaugeView]:
+    """How a container stands to all that it is held to."""
+    target, tolerance = container.target, container.tolerance
+    return [
+        GaugeView(
+            nutrient=nutrient,
+            side=SIDES.get(nutrient, "aim"),
+            target=aim,
+            tolerance=tolerance.band(nutrient, aim) if nutrient in target.aims else 0.0,
+            amount=portions.amounts[nutrient],
+            off=portions.amounts[nutrient] - aim,
+            miss=portions.misses[nutrient],
+            known=nutrient not in portions.unknown,
+            at_least=nutrient in portions.amounts.at_least,
+        )
+        for nutrient, aim in {**target.aims, **target.limits}.items()
+    ] + _budget_gauge(container.budget, portions)
 
 
 def _budget_gauge(budget: float | None, portions: Portions) -> list[GaugeView]:

@@ -1,0 +1,1 @@
+"""Filling: containers at the scale, and what is made good."""

@@ -59,6 +59,7 @@ def server() -> str:
 
     def stop() -> None:
         app.state.events.end()
+        app.state.readings.end()
         server.should_exit = True
         thread.join()
 

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from tests.browser.case import CONTROLLED, DESK, browser, choose, server
+from tests.browser.case import CONTROLLED, DESK, TABLET, browser, choose, server
 from tests.support import DEMO_DAY
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 
@@ -49,7 +49,6 @@ def main() -> None:
     take(page, "batches", "Batches", lambda: page.goto("/batches"))
     page.goto("/batches")
     take(page, "plan", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
-    take(page, "plan-ways-out", "Ways out", lambda: look_for_ways_out(page), level=3)
     page.get_by_role("button", name="History").click()
     page.get_by_role("list", name="Changes").wait_for()
     take(page, "plan-days", "Ines Haverkamp, training day", lambda: view(page, "Whole days"), level=2)
@@ -62,11 +61,11 @@ def main() -> None:
     page.goto("/batches")
     page.get_by_role("link", name=sunday).click()
     take(page, "cook", re.compile("^Ready to fill at"), lambda: order_of_work(page), level=2)
-    page.goto("/batches")
+    take(page, "weigh", f"Weigh {sunday}", lambda: weigh_a_pot(page))
+    page.set_viewport_size({"width": TABLET[0], "height": TABLET[1]})
     page.get_by_role("button", name="Tamsin Reyes").click()
     page.get_by_role("menuitem", name="Dark kitchen theme").click()
-    page.goto("/batches")
-    take(page, "plan-kitchen-theme", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
+    take(page, "fill", "Turkey kofta", lambda: fill_a_container(page), level=2)
 
 
 def open_a_recipe(page: Page) -> None:
@@ -77,7 +76,27 @@ def open_a_recipe(page: Page) -> None:
 
 def order_of_work(page: Page) -> None:
     """Of a day that has not begun."""
-    page.get_by_role("navigation", name="Stages of this batch").get_by_role("button", name="Cook").click()
+    stage(page, "Cook")
+
+
+def stage(page: Page, name: str) -> None:
+    page.get_by_role("navigation", name="Stages of this batch").get_by_role("button", name=name).click()
+
+
+def weigh_a_pot(page: Page) -> None:
+    """With what its weight would change, before it is recorded."""
+    stage(page, "Weigh")
+    page.get_by_role("list", name="Pots").get_by_role("button", name=re.compile("^Turkey kofta")).click()
+    page.get_by_label("On the scale", exact=True).fill("2884")
+    page.get_by_role("button", name="Roasting tray, large").click()
+    page.get_by_text("What this weight changes").wait_for()
+
+
+def fill_a_container(page: Page) -> None:
+    """On the tablet, in the kitchen theme, a spoonful before it is enough."""
+    stage(page, "Fill")
+    page.get_by_role("navigation", name="Containers").get_by_role("button").nth(5).click()
+    page.get_by_label("Type what went in").fill("92")
 
 
 def walk_a_list(page: Page) -> None:
@@ -103,11 +122,6 @@ def look_at_a_switch(page: Page) -> None:
 def view(page: Page, name: str) -> None:
     page.get_by_role("tab", name=name).click()
     page.get_by_role("table").first.wait_for()
-
-
-def look_for_ways_out(page: Page) -> None:
-    page.get_by_role("button", name="Ways out").first.click()
-    page.get_by_role("region", name="Ways out").get_by_role("button").first.wait_for()
 
 
 def take(page: Page, name: str, shows: str | re.Pattern[str], go: Callable[[], object], *, level: int = 1) -> None:

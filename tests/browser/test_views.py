@@ -133,6 +133,21 @@ class Views(BrowserCase):
             page.get_by_role("navigation", name="Stages of this batch").get_by_role("button", name="Cook").click()
             expect(page.get_by_role("heading", name="Ready to fill at")).to_be_visible()
 
+        def weigh() -> None:
+            self.open_demo_batch("Sunday at the boathouse")
+            page.get_by_role("navigation", name="Stages of this batch").get_by_role("button", name="Weigh").click()
+            expect(page.get_by_role("button", name="Record the weight")).to_be_visible()
+
+        def fill() -> None:
+            self.open_demo_batch("Sunday at the boathouse")
+            page.get_by_role("navigation", name="Stages of this batch").get_by_role("button", name="Fill").click()
+            expect(page.get_by_test_id("still")).to_be_visible()
+
+        def pots() -> None:
+            fill()
+            page.get_by_role("button", name="Pots:").click()
+            expect(page.get_by_role("heading", name="The pots")).to_be_visible()
+
         def pantry_food() -> None:
             page.goto("/pantry?text=turkey")
             page.get_by_role("button", name="Ground turkey, 93% lean raw").click()
@@ -199,6 +214,9 @@ class Views(BrowserCase):
         yield "Pantry", at("/pantry", "Pantry")
         yield "In the house", at("/house", "In the house")
         yield "Cook", cook
+        yield "Weigh", weigh
+        yield "Fill", fill
+        yield "Fill, pots", pots
         yield "A kitchen", through("/settings", "Boathouse")
         yield "Food", pantry_food
         yield "Own food", own_food
@@ -215,7 +233,6 @@ class Views(BrowserCase):
         yield "Plan", in_plan(lambda: None)
         yield "Plan, packed", lambda: self.open_demo_batch("Bean stew Wednesday")
         yield "Plan, brief", panel("Brief", "Brief")
-        yield "Plan, weigh", panel("Weigh", "Weigh")
         yield "Plan, component", panel("Turkey kofta", "Turkey kofta")
         yield "Plan, container", panel("Teo Vasquez-Lind, lunch", "Teo Vasquez-Lind")
         yield "Plan, ways out", panel("Teo Vasquez-Lind, lunch", "Ways out")
@@ -282,7 +299,7 @@ class Views(BrowserCase):
         self.page.get_by_role("button", name="Tamsin Reyes").click()
         self.page.get_by_role("menuitem", name="Dark kitchen theme").click()
         for name, open_it in self.views():
-            if name in ("Today", "Clients", "Recipe", "Plan", "Plan, component"):
+            if name in ("Today", "Clients", "Recipe", "Plan", "Plan, component", "Fill"):
                 with self.subTest(view=name):
                     open_it()
                     self.page.wait_for_load_state("networkidle")

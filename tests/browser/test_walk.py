@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase, choose, line
@@ -57,16 +59,18 @@ class Walk(BrowserCase):
         expect(self.cell(0, 1)).not_to_contain_text("pinned")
         self.assertEqual(self.cell(0, 1).inner_text().split("\n")[0], before.split("\n")[0])
 
+        stages = page.get_by_role("navigation", name="Stages of this batch")
+        stages.get_by_role("button", name="Weigh").click()
         for name in ("Chicken", "Bulgur"):
-            page.get_by_role("button", name="Weigh").first.click()
-            page.get_by_role("region", name="Weigh").get_by_role("button", name=name).click()
-            panel = page.get_by_role("region", name=name, exact=True)
-            expected = panel.locator("dt", has_text="Cooked, expected").locator("xpath=following-sibling::dd").first
-            grams = int(expected.inner_text().strip("~ g").replace(",", ""))
-            panel.get_by_label("On the scale").fill(str(grams + 900))
-            panel.get_by_label("Empty vessel").fill("900")
-            panel.get_by_role("button", name="Record the weight").click()
-            expect(panel.get_by_text("Weighed by Test Coach")).to_be_visible()
+            card = page.get_by_role("list", name="Pots").get_by_role("button", name=re.compile(f"^{name}"))
+            card.click()
+            grams = int(re.search(r"~([\d,]+) g", card.inner_text())[1].replace(",", ""))  # type: ignore[index]
+            pot = page.get_by_role("region", name=name, exact=True)
+            pot.get_by_label("On the scale").fill(str(grams + 900))
+            pot.get_by_label("Empty vessel").fill("900")
+            pot.get_by_role("button", name="Record the weight").click()
+            expect(card).to_contain_text("weighed by Test Coach")
+        stages.get_by_role("button", name="Plan").click()
         page.get_by_role("button", name="Mark as packed").click()
         expect(page.get_by_role("button", name="Open it again")).to_be_visible()
         page.get_by_role("link", name="Today").click()

@@ -149,6 +149,11 @@ const kitchen = createRoute({
   path: '/kitchens/$kitchenId',
   component: lazyRouteComponent(() => import('~/views/kitchen/kitchen-page'), 'KitchenPage'),
 });
+const simulated = createRoute({
+  getParentRoute: () => inside,
+  path: '/scales/$instrumentId',
+  component: lazyRouteComponent(() => import('~/views/kitchen/simulated-page'), 'SimulatedPage'),
+});
 const batches = createRoute({
   getParentRoute: () => inside,
   path: '/batches',
@@ -176,6 +181,18 @@ const cook = createRoute({
   getParentRoute: () => inside,
   path: '/batches/$batchId/cook',
   component: lazyRouteComponent(() => import('~/views/batch/cook/cook-page'), 'CookPage'),
+});
+
+const weigh = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches/$batchId/weigh',
+  validateSearch: (search) => textsOf(search, ['pot']),
+  component: lazyRouteComponent(() => import('~/views/batch/weigh-page'), 'WeighPage'),
+});
+const fill = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches/$batchId/fill',
+  component: lazyRouteComponent(() => import('~/views/batch/fill/fill-page'), 'FillPage'),
 });
 
 const trips = createRoute({
@@ -209,11 +226,14 @@ const pages = [
   settings,
   newKitchen,
   kitchen,
+  simulated,
   batches,
   newBatch,
   plan,
   shop,
   cook,
+  weigh,
+  fill,
   trips,
   trip,
 ];

@@ -30,7 +30,7 @@ const MOST_OPENED = 300;
 const API = '/api/v1/';
 const SESSION = '/api/v1/session';
 /** What is a stream, a file to save, or asked before anybody has signed in. */
-const NEVER_KEPT = /\/(events|health|installation)$|\.(csv|json)$/;
+const NEVER_KEPT = /\/(events|readings|tried|health|installation)$|\.(csv|json)$/;
 /** Counts how often everything was forgotten: what was asked before is not kept after. */
 let forgotten = 0;
 

@@ -1,6 +1,6 @@
 import { HistoryPanel } from '~/views/batch/frame/history-panel';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
-import { SettleList, WeighList } from '~/views/batch/next-steps';
+import { SettleList } from '~/views/batch/next-steps';
 import { BatchPanel } from '~/views/batch/plan/batch-panel';
 import { ComponentPanel } from '~/views/batch/plan/component-panel';
 import { AddDishPanel, DishPanel } from '~/views/batch/plan/dish-panel';
@@ -11,7 +11,6 @@ import { RowPanel } from '~/views/batch/plan/row-panel';
 export type Aside =
   | { show: 'settle' }
   | { show: 'brief' }
-  | { show: 'weigh' }
   | { show: 'reach' }
   | { show: 'history' }
   | { show: 'add-dish' }
@@ -22,7 +21,7 @@ export const addressOf = (aside: Aside) => ('id' in aside ? `${aside.show}:${asi
 export function panelOf(address: string | undefined): Aside {
   const [show = '', id = ''] = (address ?? '').split(':');
   if ((show === 'row' || show === 'component' || show === 'dish') && id) return { show, id };
-  return show === 'brief' || show === 'weigh' || show === 'reach' || show === 'history' || show === 'add-dish'
+  return show === 'brief' || show === 'reach' || show === 'history' || show === 'add-dish'
     ? { show }
     : { show: 'settle' };
 }
@@ -70,7 +69,5 @@ export function AsidePanel({
   if (aside.show === 'brief') return <BatchPanel plan={plan} desk={desk} onClose={close} />;
   if (aside.show === 'history') return <HistoryPanel plan={plan} desk={desk} onClose={close} />;
   if (aside.show === 'reach') return <ReachMap plan={plan} onClose={close} />;
-  if (aside.show === 'weigh')
-    return <WeighList plan={plan} onOpen={(id) => onShow({ show: 'component', id })} onClose={close} />;
   return <SettleList plan={plan} onShow={onShow} />;
 }

@@ -1,5 +1,4 @@
 import { moment, plural, weight } from '~/lib/format';
-import { Button } from '~/parts/button';
 import { Notice } from '~/parts/notice';
 import type { Aside } from '~/views/batch/aside-panel';
 import { Panel } from '~/views/batch/frame/panel';
@@ -82,34 +81,5 @@ export function SettleList({ plan, onShow }: { plan: Plan; onShow: (aside: Aside
         );
       })}
     </>
-  );
-}
-
-export function WeighList({
-  plan,
-  onOpen,
-  onClose,
-}: {
-  plan: Plan;
-  onOpen: (id: string) => void;
-  onClose: () => void;
-}) {
-  return (
-    <Panel title="Weigh" detail="each component whole, its vessel taken off" onClose={onClose}>
-      <ul className="space-y-2">
-        {plan.components
-          .filter((component) => component.to_weigh)
-          .map((component) => (
-            <li key={component.id}>
-              <Button className="w-full !justify-between" onClick={() => onOpen(component.id)}>
-                <span className="min-w-0 text-left leading-tight break-words">{component.name}</span>
-                <span className="figures text-sm">
-                  {component.weighing ? `${weight(component.weighing.cooked_g)}` : 'to weigh'}
-                </span>
-              </Button>
-            </li>
-          ))}
-      </ul>
-    </Panel>
   );
 }

@@ -74,14 +74,14 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
   const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
   const chosenComponent =
     aside.show === 'component' ? plan.components.find((component) => component.id === aside.id) : undefined;
-  const stage: Stage = aside.show === 'brief' ? 'brief' : aside.show === 'weigh' ? 'weigh' : 'plan';
+  const stage: Stage = aside.show === 'brief' ? 'brief' : 'plan';
   return (
     <CostsShown value={costs}>
       <StageLine
         plan={plan}
         at={stage}
         onGo={(to) =>
-          to === 'shop' || to === 'cook' ? goTo(to) : setAside({ show: to === 'plan' ? 'settle' : to })
+          to === 'brief' || to === 'plan' ? setAside({ show: to === 'plan' ? 'settle' : to }) : goTo(to)
         }
       />
       <Page

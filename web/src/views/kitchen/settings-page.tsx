@@ -21,6 +21,7 @@ import { showProblem } from '~/parts/show-problem';
 import { WeightField } from '~/parts/weight-field';
 import { CalendarFeed } from '~/views/kitchen/calendar';
 import { Devices } from '~/views/kitchen/devices';
+import { Instruments } from '~/views/kitchen/instruments';
 import { KitchenList } from '~/views/kitchen/kitchen-list';
 import { type Rules, settingsQuery, switchQuery } from '~/views/kitchen/queries';
 
@@ -71,6 +72,7 @@ export function SettingsPage() {
         </div>
       </div>
       <KitchenList />
+      <Instruments />
       <Devices />
       <CalendarFeed />
     </Page>

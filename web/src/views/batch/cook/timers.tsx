@@ -96,7 +96,7 @@ export function BigButton({
   ...rest
 }: React.ComponentProps<'button'> & { isMain?: boolean; isAlert?: boolean }) {
   const look = isMain
-    ? 'border-bar bg-bar text-on-bar text-lg font-semibold'
+    ? 'border-ink bg-ink text-sheet text-lg font-semibold'
     : isAlert
       ? 'border-alert bg-sheet text-alert font-semibold'
       : 'border-edge bg-sheet text-ink font-medium';

@@ -2,6 +2,7 @@ import { between, day, exactGrams, slotName, weight, wholeNumber } from '~/lib/f
 import { unitCount, unitWord } from '~/lib/schools';
 import { massUnit } from '~/lib/units';
 import { usePrinting } from '~/lib/use-media';
+import type { BoxPart, Filling } from '~/views/batch/fill/sequence';
 import { useCostOf } from '~/views/batch/frame/costs';
 import type { Plan } from '~/views/batch/frame/use-plan';
 import { type Row, reasonWords } from '~/views/batch/plan/columns';
@@ -20,9 +21,9 @@ interface Box {
 /**
  * The sheet that hangs over the scale: a line for each box to tick, those of people who must not eat something first.
  * For each component its grams, large; what the scale then shows where nobody tares; between which grams filling may
- * stop; and room for what was filled.
+ * stop; and room for what was filled. What was filled by now stands in that room.
  */
-export function FillSheet({ plan }: { plan: Plan }) {
+export function FillSheet({ plan, filling }: { plan: Plan; filling?: Filling }) {
   const printing = usePrinting();
   if (!printing) return null;
   const pages = plan.dishes.flatMap((dish) => {
@@ -98,6 +99,7 @@ export function FillSheet({ plan }: { plan: Plan }) {
                   {shown.map((component) => (
                     <td key={component.id} className="figures px-2 py-1.5 text-right align-top">
                       <FillFigure
+                        filled={filledOf(filling, row, box, component.id)}
                         cell={cellOf(row, component.id)}
                         school={component.school}
                         runningG={
@@ -155,11 +157,19 @@ function runningTotal(row: Row, components: DishPart[], componentId: string): nu
 const parts = <T,>(list: T[], size: number) =>
   Array.from({ length: Math.ceil(list.length / size) }, (_, at) => list.slice(at * size, (at + 1) * size));
 
+/** What was noted of a part of one container. */
+const filledOf = (filling: Filling | undefined, row: Row, number: number, componentId: string) =>
+  filling?.containers
+    .find((one) => one.row_id === row.id && one.number === number)
+    ?.parts.find((part) => part.component_ids.includes(componentId))?.filled ?? null;
+
 function FillFigure({
+  filled,
   cell,
   school,
   runningG,
 }: {
+  filled: BoxPart['filled'];
   cell: Row['cells'][number] | undefined;
   school: string;
   runningG: number | null;
@@ -189,7 +199,15 @@ function FillFigure({
           <span className="block">{between(cell.stop_low_g, cell.grams, cell.stop_high_g)}</span>
         ) : null}
       </span>
-      <span className="mt-4 block border-b border-dotted border-ink" title="Filled" />
+      {filled ? (
+        <span className="mt-1 block border-b border-ink text-base font-bold">
+          {filled.is_left_out
+            ? 'left out'
+            : `${filled.unsure_g ? '~' : ''}${exactGrams(filled.grams)} filled`}
+        </span>
+      ) : (
+        <span className="mt-4 block border-b border-dotted border-ink" title="Filled" />
+      )}
     </>
   );
 }

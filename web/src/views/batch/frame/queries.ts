@@ -81,3 +81,10 @@ export const cookingQuery = (id: string, version: number | undefined) =>
         }),
       ),
   });
+
+/** A batch at the scale. */
+export const fillingQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['plans', id, 'filling'],
+    queryFn: () => ask(api.GET('/api/v1/batches/{batch_id}/filling', { params: { path: { batch_id: id } } })),
+  });

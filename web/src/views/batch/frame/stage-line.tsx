@@ -1,14 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { plural } from '~/lib/format';
-import { cookingQuery } from '~/views/batch/frame/queries';
+import { cookingQuery, fillingQuery } from '~/views/batch/frame/queries';
 import type { Plan } from '~/views/batch/frame/use-plan';
 
-export type Stage = 'brief' | 'plan' | 'shop' | 'cook' | 'weigh';
+export type Stage = 'brief' | 'plan' | 'shop' | 'cook' | 'weigh' | 'fill';
 
 /** The stages of the batch as stations on one rule, each with its state in words. */
 export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (stage: Stage) => void }) {
   // As far as it is known here: finding an order of work is not for a line above the plan.
   const live = useQuery({ ...cookingQuery(plan.batch.id, plan.batch.version), enabled: false }).data?.live;
+  const filling = useQuery({ ...fillingQuery(plan.batch.id), enabled: false }).data;
+  const closed = filling?.containers.filter((box) => box.is_closed).length;
   const clients = new Set(plan.rows.filter((row) => row.count > 0).map((row) => row.client_id)).size;
   const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
   const toWeigh = plan.components.filter((component) => component.to_weigh);
@@ -19,7 +21,7 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
     {
       stage: 'brief',
       name: 'Brief',
-      state: `${plural(clients, 'client')}, ${plural(containers, 'container')}`,
+      state: plural(clients, 'client'),
       done: true,
     },
     {
@@ -46,10 +48,19 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
       state: `${weighed} of ${toWeigh.length}`,
       done: weighed === toWeigh.length,
     },
+    {
+      stage: 'fill',
+      name: 'Fill',
+      state:
+        closed === undefined
+          ? plural(containers, 'container')
+          : `${closed} of ${plural(containers, 'container')}`,
+      done: packed,
+    },
   ];
   return (
     <nav aria-label="Stages of this batch" className="print:hidden mx-auto w-full max-w-[1400px] px-5 pt-2">
-      <ol className="grid grid-cols-5">
+      <ol className="grid grid-cols-3 gap-y-1 sm:grid-cols-6">
         {stations.map((station) => (
           <li key={station.stage} className="relative">
             <span

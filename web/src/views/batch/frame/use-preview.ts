@@ -8,7 +8,7 @@ import type { Change, Plan } from '~/views/batch/frame/use-plan';
  */
 export function usePreview(batchId: string) {
   const [plan, setPlan] = useState<Plan | null>(null);
-  const wish = useRef<{ version: number; changes: Change[] } | null>(null);
+  const wish = useRef<{ version: number; changes: Change[]; confirmed: boolean } | null>(null);
   const asking = useRef(false);
   const following = useRef(Promise.resolve());
   const drag = useRef(0);
@@ -16,7 +16,7 @@ export function usePreview(batchId: string) {
   const follow = async () => {
     asking.current = true;
     while (wish.current) {
-      const [body, current] = [{ ...wish.current, confirmed: false }, drag.current];
+      const [body, current] = [wish.current, drag.current];
       wish.current = null;
       try {
         const answer = await ask(
@@ -33,9 +33,9 @@ export function usePreview(batchId: string) {
 
   return {
     plan,
-    /** Ask what these would do; settles when nothing is asked any more. */
-    show: (version: number, changes: Change[]): Promise<void> => {
-      wish.current = { version, changes };
+    /** Ask what these would do, also where they are hard to believe; settles when nothing is asked any more. */
+    show: (version: number, changes: Change[], confirmed = false): Promise<void> => {
+      wish.current = { version, changes, confirmed };
       if (!asking.current) following.current = follow();
       return following.current;
     },

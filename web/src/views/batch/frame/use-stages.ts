@@ -1,12 +1,14 @@
 import { useNavigate } from '@tanstack/react-router';
 import type { Stage } from '~/views/batch/frame/stage-line';
 
-/** Go to a stage of a batch: Shop and Cook have pages of their own, the others are panels beside the plan. */
+/** Go to a stage of a batch: Shop, Cook, Weigh and Fill have pages of their own, the others are panels beside the plan. */
 export function useStages(batchId: string) {
   const navigate = useNavigate();
   return (to: Stage) => {
     const params = { batchId };
     if (to === 'shop') void navigate({ to: '/batches/$batchId/shop', params });
+    else if (to === 'weigh') void navigate({ to: '/batches/$batchId/weigh', params, search: {} });
+    else if (to === 'fill') void navigate({ to: '/batches/$batchId/fill', params });
     else if (to === 'cook') void navigate({ to: '/batches/$batchId/cook', params });
     else void navigate({ to: '/batches/$batchId', params, search: to === 'plan' ? {} : { panel: to } });
   };

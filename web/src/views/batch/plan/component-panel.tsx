@@ -58,6 +58,7 @@ export function ComponentPanel({
           component={component}
           closed={closed}
           desk={desk}
+          plan={plan}
         />
       )}
       <Chain component={component} />

@@ -6,16 +6,19 @@ import { asWeight, readWeight } from '~/lib/numbers';
 import { readDraft, useDraft } from '~/lib/use-draft';
 import { Button } from '~/parts/button';
 import { WeightField } from '~/parts/weight-field';
-import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
+import type { Change, Plan, PlanDesk } from '~/views/batch/frame/use-plan';
+import { WhatChanges } from '~/views/batch/weigh/what-changes';
 import { settingsQuery } from '~/views/kitchen/queries';
 
 type Component = Plan['components'][number];
-type VesselDraft = { key: string; gross: string; vessel: string; sum_g: number | null };
+/** `names` are the known vessels, lids and foils that its empty weight is made of. */
+type VesselDraft = { key: string; gross: string; vessel: string; names: string[]; sum_g: number | null };
 
 const asTyped = (one: Schemas['VesselView']): VesselDraft => ({
   key: crypto.randomUUID(),
   gross: asWeight(one.gross_g),
   vessel: one.vessel_g ? asWeight(one.vessel_g) : '',
+  names: [],
   sum_g: null,
 });
 
@@ -25,17 +28,28 @@ const draftOf = (weighing: Component['weighing']) => ({
   removed: weighing?.removed_g ? asWeight(weighing.removed_g) : '',
 });
 
-const emptyVessel = (): VesselDraft => ({ key: crypto.randomUUID(), gross: '', vessel: '', sum_g: null });
+const emptyVessel = (): VesselDraft => ({
+  key: crypto.randomUUID(),
+  gross: '',
+  vessel: '',
+  names: [],
+  sum_g: null,
+});
 
 /** Weigh a finished component: the scale's reading, less its empty vessel; several vessels add up. */
 export function WeighIn({
   component,
   closed,
   desk,
+  plan,
+  shows,
 }: {
   component: Component;
   closed: boolean;
   desk: PlanDesk;
+  plan: Plan;
+  /** What the scale of this tablet shows while it stands still; null while it moves, undefined where there is none. */
+  shows?: number | null | undefined;
 }) {
   const { weighing } = component;
   const first = `weigh/${component.id}/first`;
@@ -51,6 +65,8 @@ export function WeighIn({
         weighing={null}
         component={component}
         desk={desk}
+        plan={plan}
+        shows={shows}
         meanwhile={`${weighing.weighed_by} recorded ${weight(weighing.cooked_g)} meanwhile. Record yours and both are shown, or leave yours.`}
         onLeave={() => setBegun(false)}
         onTyped={setBegun}
@@ -124,6 +140,8 @@ export function WeighIn({
       weighing={weighing}
       component={component}
       desk={desk}
+      plan={plan}
+      shows={shows}
       onTyped={weighing ? undefined : setBegun}
       onDone={() => {
         setCorrecting(false);
@@ -193,11 +211,17 @@ function Causes({
   );
 }
 
+/** A weight within these shares of what is expected is worth asking what it changes. */
+const LIKELY_FROM = 0.5;
+const LIKELY_TO = 1.6;
+
 function WeighForm({
   draftKey,
   weighing,
   component,
   desk,
+  plan,
+  shows,
   meanwhile,
   onLeave,
   onTyped,
@@ -209,6 +233,8 @@ function WeighForm({
   weighing: Component['weighing'];
   component: Component;
   desk: PlanDesk;
+  plan: Plan;
+  shows: number | null | undefined;
   /** What came from elsewhere while this was typed. */
   meanwhile?: string;
   onLeave?: () => void;
@@ -237,6 +263,23 @@ function WeighForm({
   const faultAt = (pointer: string) => problem?.errors?.find((one) => one.pointer === pointer)?.message;
   const fault = (place: number, field: 'gross' | 'vessel') =>
     typed[place]?.[field].fault ?? faultAt(`/changes/0/vessels/${place}/${field}_g`);
+  const isWhole =
+    !off.fault && typed.every((one) => one.gross.value !== null && !one.gross.fault && !one.vessel.fault);
+  // A weight that is still being typed says nothing yet.
+  const isLikely =
+    !Number.isNaN(net) &&
+    net >= LIKELY_FROM * component.cooked_low_g &&
+    net <= LIKELY_TO * component.cooked_high_g;
+  const wished: Change | null =
+    isWhole && isLikely
+      ? {
+          kind: 'weigh',
+          component_id: component.id,
+          vessels: typed.map((one) => ({ gross_g: one.gross.value ?? 0, vessel_g: one.vessel.value ?? 0 })),
+          removed_g: off.value ?? 0,
+          corrects: weighing !== null,
+        }
+      : null;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (off.fault || typed.some((one) => one.gross.fault || one.vessel.fault)) return;
@@ -277,7 +320,7 @@ function WeighForm({
             label={place ? `Empty vessel, ${place + 1}` : 'Empty vessel'}
             placeholder="0"
             value={one.vessel}
-            onText={(vessel) => change(place, { vessel })}
+            onText={(vessel) => change(place, { vessel, names: [] })}
             fault={fault(place, 'vessel')}
           />
         </div>
@@ -297,7 +340,32 @@ function WeighForm({
           </span>
         </span>
       </p>
-      <KnownVessels onPick={(empty) => change(vessels.length - 1, { vessel: asWeight(empty) })} />
+      {shows === undefined ? null : (
+        <div className="mb-2 grid grid-cols-2 gap-2">
+          {(['Full', 'Empty'] as const).map((which) => (
+            <Button
+              key={which}
+              className="min-h-16"
+              disabled={shows === null}
+              onClick={() => {
+                const text = asWeight(shows);
+                change(
+                  vessels.length - 1,
+                  which === 'Full' ? { gross: text, sum_g: null } : { vessel: text, names: [] },
+                );
+              }}
+            >
+              {which}: {shows === null ? 'it moves' : exactWeight(shows)}
+            </Button>
+          ))}
+        </div>
+      )}
+      <KnownVessels
+        chosen={vessels.at(-1)?.names ?? []}
+        onPick={(names, empty) =>
+          change(vessels.length - 1, { names, vessel: names.length ? asWeight(empty) : '' })
+        }
+      />
       {component.left_on_g > 0 ? (
         <div className="mb-2">
           <WeightField
@@ -334,6 +402,8 @@ function WeighForm({
       <Button type="submit" look="main" className="w-full" disabled={desk.busy}>
         Record the weight
       </Button>
+      {/* Below what is pressed: what comes in later must not move it away from under a finger. */}
+      <WhatChanges plan={plan} change={wished} />
       {onLeave ? (
         <Button
           look="quiet"
@@ -350,8 +420,14 @@ function WeighForm({
   );
 }
 
-/** The kitchen's own pans by name: a tap takes one off. */
-function KnownVessels({ onPick }: { onPick: (emptyGrams: number) => void }) {
+/** The kitchen's own pans, lids and foils by name: a tap takes one off, several add up, a second tap puts it back. */
+function KnownVessels({
+  chosen,
+  onPick,
+}: {
+  chosen: string[];
+  onPick: (names: string[], emptyGrams: number) => void;
+}) {
   const settings = useQuery(settingsQuery);
   const vessels = settings.data?.vessels ?? [];
   // The room of a line is kept while they come: what is below must not move away from under a finger.
@@ -363,8 +439,18 @@ function KnownVessels({ onPick }: { onPick: (emptyGrams: number) => void }) {
         <button
           key={one.id}
           type="button"
-          onClick={() => onPick(one.empty_g)}
-          className="min-h-9 rounded-lg border border-steel bg-sheet px-2 text-sm hover:border-edge"
+          aria-pressed={chosen.includes(one.name)}
+          onClick={() => {
+            const names = chosen.includes(one.name)
+              ? chosen.filter((name) => name !== one.name)
+              : [...chosen, one.name];
+            const off = vessels.filter(({ name }) => names.includes(name));
+            onPick(
+              names,
+              off.reduce((sum, { empty_g }) => sum + empty_g, 0),
+            );
+          }}
+          className="min-h-11 rounded-lg border border-steel bg-sheet px-2 text-sm hover:border-edge aria-pressed:border-2 aria-pressed:border-ink aria-pressed:font-bold"
         >
           {one.name} <span className="figures text-muted">{exactWeight(one.empty_g)}</span>
         </button>

@@ -1,0 +1,41 @@
+import type { Schemas } from '~/api/client';
+import type { BoxPart } from '~/views/batch/fill/sequence';
+
+export type Way = NonNullable<Schemas['FillFactInput']['way']>;
+
+/** How one finds out how much went in. */
+export const WAYS: Record<Way, string> = {
+  'tare after each': 'tare after each part',
+  'running total': 'running total, without tare',
+  'minus reading': 'minus reading: the bulk stands on the scale',
+  counted: 'counted',
+  scoops: 'scoops',
+  cups: 'cups',
+  'by eye': 'by eye',
+  typed: 'typed',
+};
+
+/** How a part is measured where nobody has chosen otherwise. */
+export function usualWay(part: BoxPart): Way {
+  if (part.is_by_eye) return 'by eye';
+  if (part.unit_g === null) return 'tare after each';
+  return part.school === 'fixed measure' ? 'scoops' : 'counted';
+}
+
+/** Whether it is counted instead of weighed. */
+export const isCounted = (way: Way) => way === 'counted' || way === 'scoops' || way === 'cups';
+
+/** Grams of one of what is counted: a scoop as it was weighed here, or what the plan takes one for. */
+export const oneOf = (way: Way, part: BoxPart, scoopG: number | null): number | null =>
+  way === 'scoops' ? (scoopG ?? part.unit_g) : part.unit_g;
+
+/** The usual share by which what was not weighed may be off: a rule of thumb, told as assumed. */
+export const UNSURE: Partial<Record<Way, string>> = {
+  'by eye': '± 15 %, assumed',
+  scoops: '± 10 %, assumed',
+  cups: '± 10 %, assumed',
+};
+
+/** Whether a part can be measured so: what is counted needs the weight of one, and of a cup nobody has said it. */
+export const canMeasure = (way: Way, part: BoxPart, scoopG: number | null) =>
+  !isCounted(way) || (way !== 'cups' && oneOf(way, part, scoopG) !== null);

@@ -9,9 +9,9 @@ from __future__ import annotations
 import atexit
 import os
 import uuid
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import ExitStack, closing, contextmanager
 from datetime import UTC, datetime
-from functools import cache
 
 from pwdlib import PasswordHash
 from pwdlib.hashers.argon2 import Argon2Hasher
@@ -31,6 +31,11 @@ PASSWORD = "a long test password"
 sessions.passwords = PasswordHash((Argon2Hasher(time_cost=1, memory_cost=8, parallelism=1),))
 NOW = datetime(2026, 11, 24, 9, 30, tzinfo=UTC)
 DEMO_DAY = NOW.date()
+
+
+_ends = ExitStack()
+"""What is closed and dropped when the run ends."""
+atexit.register(lambda: _ends.close())
 
 
 def _cluster() -> Engine:
@@ -57,7 +62,7 @@ def make_database(name: str, template: str = "template1") -> str:
     with engine.connect() as connection:
         connection.execute(text(f'CREATE DATABASE "{name}" TEMPLATE "{template}"'))
     engine.dispose()
-    atexit.register(drop)
+    _ends.callback(drop)
     return _url(name)
 
 
@@ -110,12 +115,31 @@ def _filled() -> str:
     return url
 
 
-@cache
+_database: Database | None = None
+
+
 def database() -> Database:
     """The migrated database of this run, with the reference foods."""
-    made = Database(_filled())
-    atexit.register(made.close)
-    return made
+    global _database
+    if _database is None:
+        _database = Database(_filled())
+        _ends.callback(_database.close)
+    return _database
+
+
+@contextmanager
+def in_cluster(url: str) -> Iterator[None]:
+    """Work in a database of another cluster meanwhile, which may be ended without ending the tests beside."""
+    global _database, _ends
+    usual, usual_url, usual_ends = _database, os.environ["YANTAI_TEST_DATABASE_URL"], _ends
+    os.environ["YANTAI_TEST_DATABASE_URL"] = url
+    _database, _ends = None, ExitStack()
+    try:
+        yield
+    finally:
+        _ends.close()
+        os.environ["YANTAI_TEST_DATABASE_URL"] = usual_url
+        _database, _ends = usual, usual_ends
 
 
 def settings(*, demo: bool = False) -> Settings:

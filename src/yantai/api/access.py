@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import secrets
 import uuid
 from dataclasses import replace
@@ -140,8 +141,21 @@ async def _sent(request: Request, who: SignedIn, idempotency_key: uuid.UUID | No
     if idempotency_key is None:
         return who
     asked = f"{request.method} {request.url.path}?{request.url.query}\n"
-    digest = sha256(asked.encode() + await request.body()).hexdigest()
+    digest = sha256(asked.encode() + _wished(await request.body())).hexdigest()
     return replace(who, sent=Sent(command_id=idempotency_key, digest=digest))
+
+
+def _wished(body: bytes) -> bytes:
+    """What was wished, without when it was sent: each try says its own time, and is the same wish."""
+    if b'"sent_at"' not in body:
+        return body
+    try:
+        said = json.loads(body)
+    except ValueError:
+        return body
+    if isinstance(said, dict):
+        said.pop("sent_at", None)
+    return json.dumps(said, sort_keys=True).encode()
 
 
 SenderDep = Annotated[SignedIn, Depends(get_sender)]

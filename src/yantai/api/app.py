@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
 import secrets
 import time
@@ -13,8 +14,10 @@ from urllib.parse import urlsplit
 
 import structlog
 from fastapi import APIRouter, FastAPI, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
+from sqlalchemy.exc import OperationalError
 from starlette.datastructures import MutableHeaders
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
@@ -63,6 +66,8 @@ ROOMS = (
 PREFIX = "/api/v1"
 WEB = Path(__file__).resolve().parents[1] / "web"
 """The built front end, which is part of the package."""
+_DATABASE_TRIES = 60
+_DATABASE_PAUSE_S = 0.5
 LARGEST_BODY = 2 * 1024 * 1024
 LARGEST_FILE = 16 * 1024 * 1024
 FILE_PATHS = (f"{PREFIX}/foods/import", f"{PREFIX}/recipes/read", f"{PREFIX}/batches/import")
@@ -81,7 +86,7 @@ def create_app(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        app.state.database.refuse_unsafe_role()
+        await _wait_for(app.state.database)
         app.state.events.start()
         app.state.readings.start()
         yield
@@ -128,6 +133,21 @@ def contract(app: FastAPI) -> str:
 
 def _operation_id(route: APIRoute) -> str:
     return route.name
+
+
+async def _wait_for(database: Database) -> None:
+    """Until the database answers: after a power cut it may come up later than the application.
+
+    Raises:
+        UnsafeRole: row-level security does not bind its role.
+        OperationalError: it has not answered for half a minute.
+    """
+    for _ in range(_DATABASE_TRIES - 1):
+        try:
+            return await run_in_threadpool(database.refuse_unsafe_role)
+        except OperationalError:
+            await asyncio.sleep(_DATABASE_PAUSE_S)
+    return await run_in_threadpool(database.refuse_unsafe_role)
 
 
 class _Guard:

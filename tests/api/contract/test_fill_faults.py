@@ -1,29 +1,34 @@
 """Every acknowledged gram is in its container exactly once, whatever happens on the way: two tablets fill, requests are
-dropped or doubled, answers are lost, the server is killed at work, and the database drops all who speak to it."""
+dropped or doubled, answers are lost, the server is killed at work, and the database crashes and starts again."""
 
 from __future__ import annotations
 
+import os
 import random
-import threading
-import unittest
+import select as waiting
+import signal
 import uuid
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Sequence
+from contextlib import ExitStack
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import create_engine, select, text
+from sqlalchemy import select
 
-from tests.api.contract.test_faults import Browser, Server, Wish
+from tests.api.contract.faults import Browser, FaultCase, Wish
 from tests.kitchens import planned
-from tests.support import NOW, database, new_email, new_kitchen, settings
+from tests.support import database, in_cluster, new_email, new_kitchen
 from tests.volume import volume
+from yantai.launcher.postgres import Cluster
 from yantai.store import tables
 from yantai.work.batches.views import PlanView
 from yantai.work.fill.shown import read_filling
 
 RUNS = volume(2, 200)
 FILLS = 14
+CLUSTER = Cluster(name="fault-postgres")
+"""Of its own: others are tested beside, and this one crashes."""
 
 Cell = tuple[str, int, str]
 
@@ -35,6 +40,7 @@ class Tablet:
     name: str
     chance: random.Random
     plan: PlanView
+    began_at: datetime
     made: list[dict[str, Any]] = field(default_factory=list)
     last: dict[Cell, str] = field(default_factory=dict)
 
@@ -64,21 +70,23 @@ class Tablet:
         return fact["row_id"], fact["container"], fact["component_id"]
 
     def _when(self) -> dict[str, str]:
-        """Each fill a second after the one before, both by the tablet's clock, which is right here."""
-        at = NOW + timedelta(seconds=len(self.made), milliseconds=self.chance.randint(0, 900))
-        return {"happened_at": at.isoformat(), "sent_at": (NOW + timedelta(hours=1)).isoformat()}
+        """A minute after the one before. However long an answer takes, it is known which of two came first."""
+        return {"happened_at": (self.began_at + timedelta(minutes=len(self.made))).isoformat()}
 
 
-class FillFaults(unittest.TestCase):
-    server: Server
+class FillFaults(FaultCase):
+    elsewhere = ExitStack()
 
     @classmethod
     def setUpClass(cls) -> None:
-        cls.server = Server()
+        cls.elsewhere.callback(CLUSTER.stop)
+        cls.elsewhere.enter_context(in_cluster(CLUSTER.ensure_running()))
+        super().setUpClass()
 
     @classmethod
     def tearDownClass(cls) -> None:
-        cls.server.stop()
+        super().tearDownClass()
+        cls.elsewhere.close()
 
     def test_every_acknowledged_gram_is_there_exactly_once(self) -> None:
         for seed in range(RUNS):
@@ -90,21 +98,24 @@ class FillFaults(unittest.TestCase):
         who = new_kitchen(email)
         plan = planned(who)
         path = f"/batches/{plan.batch.id}/filling/facts"
-        tablets = [Tablet(name, random.Random(chance.random()), plan) for name in ("bench", "window")]
+        # The two write at different seconds of each minute, so that one of two always came first.
+        began_at = datetime.now(UTC) - timedelta(hours=1)
+        tablets = [
+            Tablet(
+                name, random.Random(chance.random()), plan, began_at + timedelta(seconds=chance.randint(0, 25) + late)
+            )
+            for name, late in (("bench", 0), ("window", 30))
+        ]
         browsers = [Browser(self.server, who, email, random.Random(chance.random())) for _ in tablets]
         wishes = [[Wish(path, fact, fact["id"]) for fact in (one.fill() for _ in range(FILLS // 2))] for one in tablets]
-        over = threading.Event()
-        with ThreadPoolExecutor(3) as pool:
-            killer = pool.submit(self.kill_now_and_then, over, random.Random(chance.random()))
-            sending = [pool.submit(self.send_all, *pair) for pair in zip(browsers, wishes, strict=True)]
-            try:
-                for done in sending:
-                    done.result()
-            finally:
-                over.set()
-                killer.result()
-                for browser in browsers:
-                    browser.http.close()
+
+        def disturb(browsers: Sequence[Browser]) -> None:
+            if chance.random() < 0.5:
+                self.server.restart()
+            else:
+                crash_and_start(browsers)
+
+        self.race(browsers, wishes, random.Random(chance.random()), disturb)
         self.assertEqual([len(browser.acknowledged) for browser in browsers], [FILLS // 2] * 2)
         with database().reading(who.workspace_id) as session:
             rows = session.scalars(select(tables.FillFact).where(tables.FillFact.batch_id == plan.batch.id)).all()
@@ -135,30 +146,17 @@ class FillFaults(unittest.TestCase):
             self.assertEqual({str(one.fact_id) for one in others}, {one["id"] for one in told} - {stands["id"]})
         self.assertEqual(found, {})
 
-    @staticmethod
-    def send_all(browser: Browser, wishes: list[Wish]) -> None:
-        for wish in wishes:
-            browser.send(wish)
 
-    def kill_now_and_then(self, over: threading.Event, chance: random.Random) -> None:
-        for _ in range(2):
-            if over.wait(chance.uniform(0.02, 0.3)):
-                return
-            if chance.random() < 0.5:
-                self.server.kill()
-                self.server.start()
-            else:
-                drop_all_connections()
-
-
-def drop_all_connections() -> None:
-    """As a restart of the database does: every session of this database but the asking one ends at once."""
-    engine = create_engine(settings().database_url, isolation_level="AUTOCOMMIT")
-    with engine.connect() as connection:
-        connection.execute(
-            text(
-                "SELECT pg_terminate_backend(pid) FROM pg_stat_activity"
-                " WHERE datname = current_database() AND pid <> pg_backend_pid()"
-            )
-        )
-    engine.dispose()
+def crash_and_start(browsers: Sequence[Browser]) -> None:
+    """The database ends in the middle of everything, and starts again from its log."""
+    pid = int((CLUSTER.folder / "postmaster.pid").read_text().split()[0])
+    for browser in browsers:
+        browser.database_is_up.clear()
+    ended = os.pidfd_open(pid)
+    # To PostgreSQL: end at once, as in a crash, with nothing written that was not written yet.
+    os.kill(pid, signal.SIGQUIT)
+    waiting.select([ended], [], [])
+    os.close(ended)
+    CLUSTER.ensure_running()
+    for browser in browsers:
+        browser.database_is_up.set()

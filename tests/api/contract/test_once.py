@@ -38,6 +38,33 @@ class Once(EveryWish):
                     self.assertIn("idempotency-key", names, route["operationId"])
         self.assertEqual(found, set(self.wishes()))
 
+    def test_what_is_sent_again_says_when_and_is_the_same(self) -> None:
+        """A browser that heard no answer tries again, and says by its clock when it did."""
+        for name in self.dated():
+            with self.subTest(route=name):
+                wish, key = self.wishes()[name](), str(uuid.uuid4())
+                sent = {**wish.body, "happened_at": "2026-11-24T09:00:00Z", "sent_at": "2026-11-24T09:00:01Z"}
+                first = self.ask(wish, key, sent)
+                self.assertLess(first.status_code, 300, first.text)
+                after = self.rows()
+                second = self.ask(wish, key, {**sent, "sent_at": "2026-11-24T09:20:00Z"})
+                self.assertLess(second.status_code, 300, second.text)
+                self.assertEqual(second.content and second.json(), first.content and first.json())
+                self.assertEqual(self.rows(), after)
+
+    def dated(self) -> set[str]:
+        """Routes whose wishes say when they happened, but for those that carry their id themselves."""
+        contract = self.app.openapi()
+        found = set()
+        for methods in contract["paths"].values():
+            for route in methods.values():
+                given = route.get("requestBody", {}).get("content", {}).get("application/json", {}).get("schema", {})
+                schema = contract["components"]["schemas"].get(given.get("$ref", "").rpartition("/")[2], {})
+                if "sent_at" in schema.get("properties", {}):
+                    found.add(route["operationId"])
+        self.assertGreaterEqual(found, IN_THE_BODY)
+        return found - IN_THE_BODY
+
     def test_the_same_again_is_answered_the_same_and_changes_nothing(self) -> None:
         for name, make in self.wishes().items():
             with self.subTest(route=name):

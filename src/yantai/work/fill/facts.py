@@ -14,7 +14,7 @@ from yantai.store.database import Database
 from yantai.store.notices import announce
 from yantai.work.batches.log import when_it_happened
 from yantai.work.common.errors import Invalid, Missing
-from yantai.work.common.receipts import once
+from yantai.work.common.receipts import MadeAlready, once
 from yantai.work.common.who import SignedIn
 from yantai.work.fill.inputs import FillFactInput
 from yantai.work.fill.packing import pack_when_closed
@@ -34,6 +34,19 @@ def note_fact(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: F
             else.
     """
     _check(payload)
+    made: MadeAlready | None = None
+    try:
+        _keep_fact(database, who, batch_id, payload, now)
+    except MadeAlready as before:
+        made = before
+    if payload.event in OF_A_PART:
+        # Of one that was noted before, too: its server may have been killed before it packed.
+        pack_when_closed(database, who, batch_id, payload.id, now)
+    if made is not None:
+        raise made
+
+
+def _keep_fact(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: FillFactInput, now: datetime) -> None:
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         batch = session.scalar(select(tables.Batch).where(tables.Batch.id == batch_id).with_for_update(read=True))
         if batch is None:
@@ -72,8 +85,6 @@ def note_fact(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: F
         elif not _is_same(known, row):
             raise Invalid.at("/id", "Something else was noted under this id. Reload the page, then note it again.")
         keep(None)
-    if payload.event in OF_A_PART:
-        pack_when_closed(database, who, batch_id, payload.id, now)
 
 
 def _unsure_g(payload: FillFactInput) -> float:

@@ -9,6 +9,7 @@ from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
 from yantai.core.filling import FillEvent
+from yantai.core.rights import Right
 from yantai.core.schedule.kitchen import Kind
 from yantai.core.schedule.live import CookEvent
 from yantai.core.shopping.house import Keeping
@@ -185,7 +186,9 @@ def full_kitchen() -> SignedIn:
     read_filled(database(), who, plan.batch.id)
     put_in(database(), who, LotsInput(lots=[LotInput(food_id=food.id, grams=500, place=Keeping.CUPBOARD)]), NOW)
     answer_staple(database(), who, food.id, StapleInput(is_always_there=True), NOW)
-    start_pairing(database(), who, PairingInput(helper="Ravi", address="https://192.0.2.7:8765"), "", NOW)
+    start_pairing(
+        database(), who, PairingInput(helper="Ravi", address="https://192.0.2.7:8765", rights=[Right.SHOP]), "", NOW
+    )
     cooked_in = save_kitchen(
         database(),
         who,

@@ -128,7 +128,7 @@ class EveryWish(ApiCase):
             return Wish("POST", "/trips", {"batches": [str(self.batch.batch.id)]})
 
         def device() -> str:
-            asked = {"helper": "Ravi", "address": "https://192.0.2.7:8765"}
+            asked = {"helper": "Ravi", "address": "https://192.0.2.7:8765", "rights": ["shop"]}
             code = self.send("POST", "/pairings", asked, status=201)["code"]
             TestClient(self.app).post(f"{API}/session/paired", json={"code": code})
             return str(next(one["id"] for one in self.get("/devices") if one["is_helper"]))
@@ -210,7 +210,7 @@ class EveryWish(ApiCase):
                 "PUT", f"/house/staples/{food_id(CHICKEN)}", {"is_always_there": True}, {"is_always_there": False}
             ),
             "start_pairing": lambda: Wish(
-                "POST", "/pairings", {"helper": "Ravi", "address": "https://192.0.2.7:8765"},
+                "POST", "/pairings", {"helper": "Ravi", "address": "https://192.0.2.7:8765", "rights": ["cook"]},
                 {"helper": "Ana", "address": "https://192.0.2.7:8765"},
             ),
             "make_feed": lambda: Wish(

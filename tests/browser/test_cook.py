@@ -15,6 +15,7 @@ from yantai.api.access import COOKIE, get_now
 from yantai.core.schedule.kitchen import Kind
 from yantai.work.accounts import sessions
 from yantai.work.batches.inputs import SetSteps
+from yantai.work.common.who import SignedIn
 from yantai.work.cook.facts import note_fact
 from yantai.work.cook.inputs import CookFactInput, KitchenInput, KitchenItemInput, KitchenPersonInput
 from yantai.work.cook.kitchens import save_kitchen
@@ -28,26 +29,31 @@ IS_NOTED = """async ([address, key]) => {
 MIDNIGHT = datetime(2026, 11, 29, tzinfo=UTC)
 
 
+def kitchen(who: SignedIn) -> None:
+    """What two people cook on."""
+    save_kitchen(
+        database(),
+        who,
+        KitchenInput(
+            name="Galley",
+            items=[
+                KitchenItemInput(kind=Kind.OVEN, name="Oven", places=2, most_c=250),
+                KitchenItemInput(kind=Kind.TRAY, name="Tray", count=2, meat_g=4000, vegetables_g=4000),
+                KitchenItemInput(kind=Kind.HOB, name="Hob", places=4),
+                KitchenItemInput(kind=Kind.POT, name="Pot", capacity_l=10, grain_g=3000, meat_g=4000),
+                KitchenItemInput(kind=Kind.BOARD, name="Board"),
+            ],
+            people=[KitchenPersonInput(name="Ada"), KitchenPersonInput(name="Ben")],
+        ),
+        None,
+    )
+
+
 class Cooking(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
         self.own_kitchen()
-        save_kitchen(
-            database(),
-            self.who,
-            KitchenInput(
-                name="Galley",
-                items=[
-                    KitchenItemInput(kind=Kind.OVEN, name="Oven", places=2, most_c=250),
-                    KitchenItemInput(kind=Kind.TRAY, name="Tray", count=2, meat_g=4000, vegetables_g=4000),
-                    KitchenItemInput(kind=Kind.HOB, name="Hob", places=4),
-                    KitchenItemInput(kind=Kind.POT, name="Pot", capacity_l=10, grain_g=3000, meat_g=4000),
-                    KitchenItemInput(kind=Kind.BOARD, name="Board"),
-                ],
-                people=[KitchenPersonInput(name="Ada"), KitchenPersonInput(name="Ben")],
-            ),
-            None,
-        )
+        kitchen(self.who)
         plan = planned(self.who)
         self.batch_id = plan.batch.id
         chicken, bulgur = plan.components[0].id, plan.components[1].id

@@ -42,7 +42,7 @@ class Away(OwnKitchen):
         page = page or self.page
         page.unroute("**/api/v1/**")
         page.evaluate("window.dispatchEvent(new Event('online'))")
-        expect(page.get_by_role("button", name="waiting to be saved")).to_have_count(0)
+        expect(page.get_by_role("button", name="to be handed in")).to_have_count(0)
 
     def new_client(self, name: str, page: Page | None = None) -> None:
         page = page or self.page
@@ -58,7 +58,7 @@ class Away(OwnKitchen):
     def test_a_client_whose_answer_was_lost_is_one_client(self) -> None:
         self.lose_answers()
         self.new_client("Ida Moss")
-        expect(self.page.get_by_role("button", name="1 waiting to be saved")).to_be_visible()
+        expect(self.page.get_by_role("button", name="1 change waits to be handed in")).to_be_visible()
         expect(self.page.get_by_role("button", name="Waits for the server")).to_be_disabled()
         self.assertEqual(self.names(), ["Ida Moss"])
         self.mend()
@@ -69,8 +69,8 @@ class Away(OwnKitchen):
         self.cut()
         self.new_client("Ida Moss")
         self.page.get_by_role("link", name="Yields").click()
-        self.page.get_by_role("button", name="1 waiting to be saved").click()
-        dialog = self.page.get_by_role("dialog", name="1 waiting to be saved")
+        self.page.get_by_role("button", name="1 change waits to be handed in").click()
+        dialog = self.page.get_by_role("dialog", name="1 change waits to be handed in")
         expect(dialog.get_by_role("listitem")).to_contain_text("Client Ida Moss")
         expect(dialog.get_by_role("listitem")).to_contain_text("Waits for the server.")
         self.page.keyboard.press("Escape")
@@ -84,7 +84,7 @@ class Away(OwnKitchen):
     def test_it_outlives_the_tab(self) -> None:
         self.cut()
         self.new_client("Ida Moss")
-        expect(self.page.get_by_role("button", name="1 waiting to be saved")).to_be_visible()
+        expect(self.page.get_by_role("button", name="1 change waits to be handed in")).to_be_visible()
         context = self.page.context
         self.page.close(run_before_unload=False)
         page = context.new_page()
@@ -114,7 +114,7 @@ class Away(OwnKitchen):
         for label, grams in (("At least", "50"), ("At most", "260")):
             panel.get_by_label(label).fill(grams)
             panel.get_by_label(label).press("Enter")
-        expect(page.get_by_role("button", name="2 waiting to be saved")).to_be_visible()
+        expect(page.get_by_role("button", name="2 changes wait to be handed in")).to_be_visible()
         self.mend()
         for label in ("At least", "At most"):
             expect(panel.get_by_label(label)).to_have_attribute("data-saved", "")
@@ -143,7 +143,7 @@ class Away(OwnKitchen):
         self.page.goto("/clients/new")
         self.page.get_by_label("Name", exact=True).fill("x" * 201)
         self.page.get_by_role("button", name="Save client").click()
-        expect(self.page.get_by_role("button", name="1 waiting to be saved")).to_be_visible()
+        expect(self.page.get_by_role("button", name="1 change waits to be handed in")).to_be_visible()
         context = self.page.context
         self.page.close(run_before_unload=False)
         self.page = page = context.new_page()
@@ -164,10 +164,10 @@ class Away(OwnKitchen):
     def test_what_was_let_go_of_can_be_kept_after_all(self) -> None:
         self.cut()
         self.new_client("Ida Moss")
-        self.page.get_by_role("button", name="1 waiting to be saved").click()
+        self.page.get_by_role("button", name="1 change waits to be handed in").click()
         self.page.get_by_role("dialog").get_by_role("button", name="Let go of it").click()
         self.page.get_by_role("button", name="Keep it").click()
-        expect(self.page.get_by_role("button", name="1 waiting to be saved")).to_be_visible()
+        expect(self.page.get_by_role("button", name="1 change waits to be handed in")).to_be_visible()
         self.mend()
         self.page.on("dialog", lambda dialog: dialog.accept())
         self.page.goto("/clients")
@@ -185,7 +185,7 @@ class Away(OwnKitchen):
         self.page.get_by_label("Net").fill("920")
         self.page.get_by_role("button", name="Save", exact=True).click()
         self.page.get_by_role("link", name="Yields", exact=True).click()
-        self.page.get_by_role("button", name="1 waiting to be saved").click()
+        self.page.get_by_role("button", name="1 change waits to be handed in").click()
         self.page.get_by_role("dialog").get_by_role("link", name="Look at it").click()
         expect(self.page.get_by_role("heading", name="Olive oil")).to_be_visible()
         self.mend()
@@ -193,9 +193,9 @@ class Away(OwnKitchen):
     def test_what_is_let_go_is_gone(self) -> None:
         self.cut()
         self.new_client("Ida Moss")
-        self.page.get_by_role("button", name="1 waiting to be saved").click()
+        self.page.get_by_role("button", name="1 change waits to be handed in").click()
         self.page.get_by_role("dialog").get_by_role("button", name="Let go of it").click()
-        expect(self.page.get_by_role("button", name="waiting to be saved")).to_have_count(0)
+        expect(self.page.get_by_role("button", name="to be handed in")).to_have_count(0)
         self.page.unroute("**/api/v1/**")
         self.page.on("dialog", lambda dialog: dialog.accept())
         self.page.goto("/clients")
@@ -212,13 +212,13 @@ class Away(OwnKitchen):
         page.get_by_label("Vessel", exact=True).fill("Tray")
         page.get_by_label("Empty").fill("900")
         page.get_by_role("button", name="Save the kitchen’s settings").click()
-        expect(page.get_by_role("button", name="1 waiting to be saved")).to_be_visible()
+        expect(page.get_by_role("button", name="1 change waits to be handed in")).to_be_visible()
         page.get_by_role("link", name="Batches").click()
         page.get_by_role("link", name="Plan a batch").first.click()
         page.get_by_label("Name of the batch").fill("Second")
         page.get_by_label("Containers for Ada Vance, lunch").fill("2")
         page.get_by_role("button", name="Make the plan").click()
-        expect(page.get_by_role("button", name="2 waiting to be saved")).to_be_visible()
+        expect(page.get_by_role("button", name="2 changes wait to be handed in")).to_be_visible()
         self.mend()
         expect(page.get_by_role("heading", name="Second")).to_be_visible()
         with database().workspace(self.who.workspace_id) as session:
@@ -247,7 +247,7 @@ class People(OwnKitchen):
         dialog = page.get_by_role("dialog", name="Sign in again")
         dialog.get_by_role("button", name="Not now").click()
         expect(page.get_by_label("Name", exact=True)).to_have_value("Ida Moss")
-        page.get_by_role("button", name="1 waiting to be saved").click()
+        page.get_by_role("button", name="1 change waits to be handed in").click()
         page.get_by_role("button", name="Send now").click()
         dialog.get_by_label("Password").fill(PASSWORD)
         dialog.get_by_role("button", name="Sign in").click()
@@ -291,7 +291,7 @@ class People(OwnKitchen):
         page.get_by_label("Name", exact=True).fill("Ida Moss")
         page.get_by_label("Energy, if aimed at").fill("500")
         page.get_by_role("button", name="Save client").click()
-        expect(page.get_by_role("button", name="1 waiting to be saved")).to_be_visible()
+        expect(page.get_by_role("button", name="1 change waits to be handed in")).to_be_visible()
         asked: list[str] = []
 
         def agree(dialog: Dialog) -> None:
@@ -305,7 +305,7 @@ class People(OwnKitchen):
         self.assertIn("1 change not saved yet", asked[0])
         page.unroute("**/api/v1/clients")
         self.sign_in(self.own_kitchen(), PASSWORD)
-        expect(page.get_by_role("button", name="waiting to be saved")).to_have_count(0)
+        expect(page.get_by_role("button", name="to be handed in")).to_have_count(0)
         page.goto("/clients")
         expect(page.get_by_text("Ida Moss")).to_have_count(0)
         page.get_by_role("button", name="Test Coach").click()

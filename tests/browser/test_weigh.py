@@ -62,7 +62,7 @@ class Weighing(BrowserCase):
         expect(chicken.get_by_text(re.compile("inside their bands"))).to_be_visible()
         self.assertIsNone(self.cooked("Chicken"))
         chicken.get_by_role("button", name="Record the weight").click()
-        expect(self.page.get_by_role("button", name=re.compile("^Chicken 1,600 g"))).to_be_visible()
+        expect(self.page.get_by_role("button", name=re.compile("^Chicken 1,600 g.* weighed by"))).to_be_visible()
         self.assertEqual(self.cooked("Chicken"), 1600)
         # The next one that is to be weighed is open.
         self.page.get_by_role("button", name=re.compile("^Bulgur")).click()
@@ -82,7 +82,7 @@ class Weighing(BrowserCase):
         chicken.get_by_role("button", name="Tray").click()
         expect(chicken.get_by_text("1,610 g", exact=True)).to_be_visible()
         chicken.get_by_role("button", name="Record the weight").click()
-        expect(self.page.get_by_role("button", name=re.compile("^Chicken 1,610 g"))).to_be_visible()
+        expect(self.page.get_by_role("button", name=re.compile("^Chicken 1,610 g.* weighed by"))).to_be_visible()
         self.assertEqual(self.cooked("Chicken"), 1610)
 
     def test_an_unlikely_weight_is_asked_about_with_its_causes(self) -> None:
@@ -92,7 +92,7 @@ class Weighing(BrowserCase):
         asked = self.page.get_by_role("alertdialog")
         expect(asked).to_contain_text("Tray")
         asked.get_by_role("list", name="Ways to correct it").get_by_role("button").first.click()
-        expect(self.page.get_by_role("button", name=re.compile("^Chicken 1,600 g"))).to_be_visible()
+        expect(self.page.get_by_role("button", name=re.compile("^Chicken 1,600 g.* weighed by"))).to_be_visible()
         self.expected_refusals += 1
 
     def test_two_pots_by_two_people_at_once(self) -> None:

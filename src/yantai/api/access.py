@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import secrets
 import uuid
+from collections.abc import Awaitable, Callable
 from dataclasses import replace
 from datetime import UTC, datetime
 from hashlib import sha256
@@ -15,10 +16,10 @@ from limits import RateLimitItemPerMinute
 from limits.storage import MemoryStorage
 from limits.strategies import MovingWindowRateLimiter
 
+from yantai.core.rights import Right
 from yantai.core.speaking import speak
 from yantai.settings import Settings
 from yantai.store.database import Database, limit_to
-from yantai.work.accounts.pairing import SHOP
 from yantai.work.accounts.sessions import resume
 from yantai.work.common.errors import NotAllowed, NotSignedIn
 from yantai.work.common.who import Sent, SignedIn
@@ -93,32 +94,39 @@ AccountDep = Annotated[SignedIn, Depends(get_account)]
 """Whoever is signed in, whatever they may do."""
 
 
-async def get_signed_in(who: Annotated[SignedIn, Depends(get_account)]) -> SignedIn:
-    """The same, and sentences speak in the units of this person from here on.
-
-    It is a coroutine, so that it runs in the request's own task: the thread of the route starts from its context.
-    """
-    speak(who.units)
-    if who.rights is not None:
-        raise NotAllowed("This phone was paired to shop, and may do no more. Ask the coach for the rest.")
-    limit_to(None)
-    return who
+_MAY = {Right.SHOP: "shop", Right.COOK: "cook, weigh and fill"}
+Rule = Callable[[SignedIn], Awaitable[SignedIn]]
 
 
-SignedInDep = Annotated[SignedIn, Depends(get_signed_in)]
+def _whoever_may(*rights: Right) -> Rule:
+    """A coach, or a helper with one of these rights."""
+
+    async def get_one_who_may(who: Annotated[SignedIn, Depends(get_account)]) -> SignedIn:
+        """It is a coroutine, so that it runs in the request's own task: the thread of the route starts from its
+        context, and sentences speak in the units of this person from here on."""
+        speak(who.units)
+        if who.rights is not None and who.rights.isdisjoint(rights):
+            may = " and ".join(_MAY[right] for right in sorted(who.rights))
+            raise NotAllowed(f"This device was paired to {may}, and may do no more. Ask the coach for the rest.")
+        # What the database lets a helper do, it lets their transactions do.
+        limit_to(who.rights)
+        return who
+
+    return get_one_who_may
 
 
-async def get_shopper(who: Annotated[SignedIn, Depends(get_account)]) -> SignedIn:
-    """Somebody who may shop: a coach, or a helper whose phone was paired for it."""
-    speak(who.units)
-    if who.rights is not None and SHOP not in who.rights:
-        raise NotAllowed("This phone was not paired to shop. Ask the coach for another code.")
-    # What the database lets a helper do, it lets their transactions do.
-    limit_to(who.rights)
-    return who
+_coach, _shopper, _cook, _helper = (
+    _whoever_may(), _whoever_may(Right.SHOP), _whoever_may(Right.COOK), _whoever_may(*Right)
+)  # fmt: skip
 
-
-ShopperDep = Annotated[SignedIn, Depends(get_shopper)]
+SignedInDep = Annotated[SignedIn, Depends(_coach)]
+"""The coach."""
+ShopperDep = Annotated[SignedIn, Depends(_shopper)]
+"""Somebody who may shop: a coach, or a helper whose device was paired for it."""
+CookDep = Annotated[SignedIn, Depends(_cook)]
+"""Somebody who may cook, weigh and fill."""
+HelperDep = Annotated[SignedIn, Depends(_helper)]
+"""A coach, or any helper."""
 
 
 IdempotencyKey = Annotated[
@@ -127,14 +135,14 @@ IdempotencyKey = Annotated[
 ]
 
 
-async def get_sender(request: Request, who: SignedInDep, idempotency_key: IdempotencyKey = None) -> SignedIn:
-    """The same as a coach, with the id that a wish was sent with."""
-    return await _sent(request, who, idempotency_key)
+def _sender(rule: Rule) -> Callable[..., Awaitable[SignedIn]]:
+    """The same person, with the id that a wish was sent with."""
+    known = Depends(rule)
 
+    async def get_sender(request: Request, who: SignedIn = known, idempotency_key: IdempotencyKey = None) -> SignedIn:
+        return await _sent(request, who, idempotency_key)
 
-async def get_shopping_sender(request: Request, who: ShopperDep, idempotency_key: IdempotencyKey = None) -> SignedIn:
-    """The same as somebody who may shop, with the id that a wish was sent with."""
-    return await _sent(request, who, idempotency_key)
+    return get_sender
 
 
 async def _sent(request: Request, who: SignedIn, idempotency_key: uuid.UUID | None) -> SignedIn:
@@ -158,7 +166,9 @@ def _wished(body: bytes) -> bytes:
     return json.dumps(said, sort_keys=True).encode()
 
 
-SenderDep = Annotated[SignedIn, Depends(get_sender)]
+SenderDep = Annotated[SignedIn, Depends(_sender(_coach))]
 """Who is signed in, where something is written: what came with an id is made once."""
-ShoppingSenderDep = Annotated[SignedIn, Depends(get_shopping_sender)]
+ShoppingSenderDep = Annotated[SignedIn, Depends(_sender(_shopper))]
 """The same for somebody who may shop."""
+CookSenderDep = Annotated[SignedIn, Depends(_sender(_cook))]
+"""The same for somebody who may cook."""

@@ -56,6 +56,17 @@ def limit_to(rights: frozenset[str] | None) -> None:
     _RIGHTS.set(rights)
 
 
+@contextmanager
+def unlimited() -> Iterator[None]:
+    """What the application does by itself meanwhile is not bound by the rights of whoever caused it."""
+    rights = _RIGHTS.get()
+    limit_to(None)
+    try:
+        yield
+    finally:
+        limit_to(rights)
+
+
 class UnsafeRole(Exception):
     """The database role would bypass row-level security."""
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import uuid
+from collections.abc import Sequence
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -12,8 +14,9 @@ from sqlalchemy.exc import DatabaseError
 
 from tests.api.case import API, ApiCase
 from tests.kitchens import CHICKEN
-from tests.support import database
+from tests.support import NOW, database
 from yantai.api.access import CSRF_HEADER, get_now
+from yantai.core.rights import Right
 from yantai.store import tables
 from yantai.store.database import limit_to
 from yantai.work.pantry.reference import reference_id
@@ -23,9 +26,19 @@ CHICKEN_ID = str(reference_id(CHICKEN))
 ADDRESS = "https://192.0.2.7:8765"
 
 
+SHOPPING = {"list_trips", "read_trip", "note_on_trip", "offer_substitutes", "finish_trip", "reopen_trip"}
+COOKING = {
+    "list_batches", "read_plan", "change_batch", "take_back", "preview_batch", "read_cooking", "read_pot_steps",
+    "note_fact", "read_with_helper", "read_cook_log", "export_cook_log", "read_filling", "note_fill_fact",
+    "read_differences", "try_reading", "list_instruments", "tare_instrument", "zero_instrument", "read_pan",
+    "put_on_pan", "read_settings",
+}  # fmt: skip
+
+
 class Pairing(ApiCase):
-    def code(self, helper: str = "Ravi") -> str:
-        return str(self.send("POST", "/pairings", {"helper": helper, "address": ADDRESS}, status=201)["code"])
+    def code(self, helper: str = "Ravi", rights: Sequence[str] = ("shop",)) -> str:
+        body = {"helper": helper, "address": ADDRESS, "rights": list(rights)}
+        return str(self.send("POST", "/pairings", body, status=201)["code"])
 
     def phone(self, code: str | None = None) -> TestClient:
         phone = TestClient(self.app)
@@ -66,22 +79,25 @@ class Codes(Pairing):
         self.assertGreater(len(kept.code_hash), 40)
 
     def test_the_picture_is_its_address(self) -> None:
-        made = self.send("POST", "/pairings", {"helper": "Ravi", "address": ADDRESS}, status=201)
+        made = self.send("POST", "/pairings", {"helper": "Ravi", "address": ADDRESS, "rights": ["shop"]}, status=201)
         self.assertTrue(made["picture"].startswith("<svg"))
         self.assertEqual(made["address"], f"{ADDRESS}/pair")
-        refused = self.send("POST", "/pairings", {"helper": " ", "address": "javascript:1"}, status=422)
+        refused = self.send("POST", "/pairings", {"helper": " ", "address": "javascript:1", "rights": []}, status=422)
         self.assert_fault(refused, "/helper", "who it is for")
         self.assert_fault(refused, "/address", "the address of this page")
+        self.assert_fault(refused, "/rights", "what this device may do")
 
     def test_a_code_that_this_computer_shows_leads_a_phone_to_the_network(self) -> None:
-        own = {"helper": "Ravi", "address": "http://127.0.0.1:8420"}
+        own = {"helper": "Ravi", "address": "http://127.0.0.1:8420", "rights": ["shop"]}
         made = self.send("POST", "/pairings", own, status=201)
         self.assertEqual((made["address"], made["is_out_of_reach"]), ("http://127.0.0.1:8420/pair", True))
         settings = self.app.state.settings
         self.addCleanup(setattr, self.app.state, "settings", settings)
         self.app.state.settings = settings.model_copy(update={"lan_address": ADDRESS})
         for address in ("http://127.0.0.1:8420", "http://localhost:8420", "http://[::1]:8420"):
-            made = self.send("POST", "/pairings", {"helper": "Ravi", "address": address}, status=201)
+            made = self.send(
+                "POST", "/pairings", {"helper": "Ravi", "address": address, "rights": ["shop"]}, status=201
+            )
             self.assertEqual((made["address"], made["is_out_of_reach"]), (f"{ADDRESS}/pair", False), address)
 
     def test_attempts_are_counted(self) -> None:
@@ -92,24 +108,22 @@ class Codes(Pairing):
 
 
 class Rights(Pairing):
-    def test_every_route_that_is_not_for_shopping_is_refused(self) -> None:
+    def test_a_helper_gets_to_the_routes_of_their_rights_alone(self) -> None:
         """Whatever routes there will be: a helper gets to those alone that are named here."""
-        phone = self.phone()
-        shopping = {
-            "list_trips", "read_trip", "note_on_trip", "offer_substitutes", "finish_trip", "reopen_trip",
-            "search_foods", "read_session", "sign_out",
-        }  # fmt: skip
+        any_helper = {"search_foods", "read_session", "sign_out"}
         public = {"check_health", "read_installation", "sign_in", "sign_in_by_code", "read_feed"}
-        tried = set()
-        for path, methods in self.app.openapi()["paths"].items():
-            for method, route in methods.items():
-                if route["operationId"] in shopping | public:
-                    continue
-                answer = phone.request(method, re.sub(r"{\w+}", CHICKEN_ID, path), json={})
-                self.assertEqual(answer.status_code, 403, f"{method} {path}: {answer.text[:200]}")
-                self.assertEqual(answer.json()["type"], "not-allowed")
-                tried.add(route["operationId"])
-        self.assertGreater(len(tried), 60)
+        for right, own in (("shop", SHOPPING), ("cook", COOKING)):
+            device = self.phone(self.code(rights=[right]))
+            tried = set()
+            for path, methods in self.app.openapi()["paths"].items():
+                for method, route in methods.items():
+                    if route["operationId"] in own | any_helper | public:
+                        continue
+                    answer = device.request(method, re.sub(r"{\w+}", CHICKEN_ID, path), json={})
+                    self.assertEqual(answer.status_code, 403, f"{method} {path}: {answer.text[:200]}")
+                    self.assertEqual(answer.json()["type"], "not-allowed")
+                    tried.add(route["operationId"])
+            self.assertGreater(len(tried), 60)
 
     def test_a_helper_walks_the_list_under_their_name(self) -> None:
         plan = self.plan()
@@ -134,33 +148,54 @@ class Rights(Pairing):
         self.assertEqual(self.get("/house")["lots"][0]["name"], other["name"])
 
     def test_the_database_keeps_to_it(self) -> None:
-        """Each table of the kitchen: what no shopping writes is closed to a transaction with the right to shop."""
+        """Each table of the kitchen: what nothing writes that a helper may do is closed to their transactions."""
         self.plan()
         open_to_helpers = {
             "batch", "command", "component", "kept_answer", "line", "lot", "lot_entry", "pack", "part", "price_seen",
             "receipt", "stored_plan", "trip", "trip_entry",
         }  # fmt: skip
-        owned = [mapper.class_ for mapper in tables.Base.registry.mappers if issubclass(mapper.class_, tables.Owned)]
-        closed = [table for table in owned if table.__tablename__ not in open_to_helpers]
-        self.assertGreater(len(closed), 20)
-        limit_to(frozenset({"shop"}))
         self.addCleanup(limit_to, None)
-        for table in closed:
-            column = next(c for c in inspect(table).columns if c.name != "id" and c.identity is None)
-            with self.subTest(table=table.__tablename__), database().workspace(self.who.workspace_id) as session:
-                changed = session.execute(
-                    text(f"UPDATE {table.__tablename__} SET {column.name} = {column.name}")  # names of our own tables
-                )
-                self.assertEqual(changed.rowcount, 0)  # type: ignore[attr-defined]
-                self.assertEqual(session.execute(text(f"DELETE FROM {table.__tablename__}")).rowcount, 0)  # type: ignore[attr-defined]
+        for right, more in ((Right.SHOP, set()), (Right.COOK, {"weighing", "cook_fact", "cook_order", "step_time"})):
+            owned = [
+                mapper.class_ for mapper in tables.Base.registry.mappers if issubclass(mapper.class_, tables.Owned)
+            ]
+            closed = [table for table in owned if table.__tablename__ not in open_to_helpers | more]
+            self.assertGreater(len(closed), 20)
+            limit_to(frozenset({right}))
+            for table in closed:
+                self.assert_closed(table)
+            for unseen in (tables.LoginSession, tables.Pairing, tables.TargetRecord, tables.Survey):
+                with database().workspace(self.who.workspace_id) as session:
+                    self.assertEqual(session.scalars(select(unseen.id)).all(), [])
+        self.assert_added_by_none(tables.Vessel(workspace_id=self.who.workspace_id, name="Tray", empty_g=900))
+
+    def test_what_is_weighed_is_closed_to_who_may_only_shop(self) -> None:
+        plan = self.plan()
+        limit_to(frozenset({Right.SHOP}))
+        self.addCleanup(limit_to, None)
+        self.assert_added_by_none(
+            tables.FillFact(
+                id=uuid.uuid4(), workspace_id=self.who.workspace_id, batch_id=uuid.UUID(plan["batch"]["id"]),
+                event="pot weighed", component_id=uuid.UUID(plan["components"][0]["id"]), grams=5, unsure_g=0, text="",
+                made_by="Ravi", device="", happened_at=NOW, made_at=NOW,
+            )
+        )  # fmt: skip
+
+    def assert_closed(self, table: type[tables.Owned]) -> None:
+        column = next(c for c in inspect(table).columns if c.name != "id" and c.identity is None)
+        with self.subTest(table=table.__tablename__), database().workspace(self.who.workspace_id) as session:
+            changed = session.execute(
+                text(f"UPDATE {table.__tablename__} SET {column.name} = {column.name}")  # names of our own tables
+            )
+            self.assertEqual(changed.rowcount, 0)  # type: ignore[attr-defined]
+            self.assertEqual(session.execute(text(f"DELETE FROM {table.__tablename__}")).rowcount, 0)  # type: ignore[attr-defined]
+
+    def assert_added_by_none(self, row: tables.Owned) -> None:
         with (
             self.assertRaisesRegex(DatabaseError, "row-level security"),
             database().workspace(self.who.workspace_id) as session,
         ):
-            session.add(tables.Vessel(workspace_id=self.who.workspace_id, name="Tray", empty_g=900))
-        for unseen in (tables.LoginSession, tables.Pairing, tables.TargetRecord, tables.Survey):
-            with database().workspace(self.who.workspace_id) as session:
-                self.assertEqual(session.scalars(select(unseen.id)).all(), [])
+            session.add(row)
 
 
 class Devices(Pairing):

@@ -1,5 +1,5 @@
-import { queryOptions } from '@tanstack/react-query';
-import { api, ask, keepWhose } from '~/api/client';
+import { queryOptions, useQuery } from '@tanstack/react-query';
+import { api, ask, keepWhose, type Schemas } from '~/api/client';
 import { keepPlace } from '~/lib/format';
 import { keepUnits } from '~/lib/units';
 import { keepDraftsOf } from '~/lib/use-draft';
@@ -16,6 +16,24 @@ export const sessionQuery = queryOptions({
   },
   staleTime: Number.POSITIVE_INFINITY,
 });
+
+type Account = Pick<Schemas['AccountView'], 'rights'>;
+
+/** What somebody may do: the coach everything, a helper what their device was paired for. */
+export const mayDo = ({ rights }: Account) => ({
+  isCoach: rights === null,
+  shop: rights === null || rights.includes('shop'),
+  cook: rights === null || rights.includes('cook'),
+});
+
+/** What whoever is signed in may do; nothing before it is known who that is. */
+export function useRights() {
+  return mayDo(useQuery(sessionQuery).data ?? { rights: [] });
+}
+
+/** Where somebody begins. */
+export const homeOf = (account: Account) =>
+  mayDo(account).isCoach ? '/' : mayDo(account).cook ? '/batches' : '/trips';
 
 export const installationQuery = queryOptions({
   queryKey: ['installation'],

@@ -7,7 +7,7 @@ import {
 } from '@tanstack/react-router';
 import { ProblemError } from '~/api/client';
 import { queryClient } from '~/api/query-client';
-import { sessionQuery } from '~/api/session';
+import { homeOf, mayDo, sessionQuery } from '~/api/session';
 import { Shell } from '~/app/shell';
 import { textsOf } from '~/lib/search';
 import { openOutbox } from '~/offline/writes';
@@ -37,8 +37,9 @@ const pair = createRoute({
   validateSearch: (search) => textsOf(search, ['code']),
 });
 
-/** Where somebody who may only shop has no business: they are shown the lists instead. */
-const FOR_HELPERS = /^\/trips(\/|$)/;
+/** Where a helper has business, by their rights: from elsewhere they are led to where they begin. */
+const FOR_SHOPPERS = /^\/trips(\/|$)/;
+const FOR_COOKS = /^\/(batches(\/[^/]+\/(cook|weigh|fill))?|scales\/[^/]+)\/?$/;
 
 /** Everything behind the sign-in. */
 const inside = createRoute({
@@ -47,9 +48,14 @@ const inside = createRoute({
   component: Shell,
   beforeLoad: async ({ location }) => {
     try {
-      const { email, rights } = await queryClient.ensureQueryData(sessionQuery);
-      await openOutbox(email);
-      if (rights !== null && !FOR_HELPERS.test(location.pathname)) throw redirect({ to: '/trips' });
+      const account = await queryClient.ensureQueryData(sessionQuery);
+      await openOutbox(account.email);
+      const may = mayDo(account);
+      const isTheirs =
+        may.isCoach ||
+        (may.shop && FOR_SHOPPERS.test(location.pathname)) ||
+        (may.cook && FOR_COOKS.test(location.pathname));
+      if (!isTheirs) throw redirect({ to: homeOf(account) });
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status === 401) {
         throw redirect({ to: '/sign-in', search: location.href === '/' ? {} : { next: location.href } });

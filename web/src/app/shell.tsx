@@ -4,7 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Toaster, toast } from 'sonner';
 import { api, ask } from '~/api/client';
-import { sessionQuery } from '~/api/session';
+import { mayDo, sessionQuery } from '~/api/session';
 import { FindAnything } from '~/app/find-anything';
 import { KeysHelp } from '~/app/keys-help';
 import { SignInAgain } from '~/app/sign-in-again';
@@ -27,7 +27,11 @@ const PLACES = [
   { to: '/yields', label: 'Yields' },
 ] as const;
 
-const HELPERS = [{ to: '/trips', label: 'Shopping' }] as const;
+/** Where a helper goes, by their rights. */
+const HELPERS = [
+  { to: '/batches', label: 'Cooking', right: 'cook' },
+  { to: '/trips', label: 'Shopping', right: 'shop' },
+] as const;
 
 const FIND = { caption: EVERYWHERE, key: '/', words: 'find anything' };
 const HELP = { caption: EVERYWHERE, key: '?', words: 'show these keys' };
@@ -41,6 +45,7 @@ export function Shell() {
   const account = useQuery(sessionQuery).data;
   const email = account?.email;
   const isHelper = account?.rights != null;
+  const places = account && isHelper ? HELPERS.filter(({ right }) => mayDo(account)[right]) : PLACES;
   useEffect(() => (email ? watchPerson(email) : undefined), [email]);
   useEffect(
     () =>
@@ -71,7 +76,7 @@ export function Shell() {
           aria-label="Main"
           className="flex flex-1 flex-wrap gap-x-1 max-sm:order-last max-sm:-mx-2.5 max-sm:basis-full"
         >
-          {(isHelper ? HELPERS : PLACES).map((place) => (
+          {places.map((place) => (
             <Link
               key={place.to}
               to={place.to}

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { moment, plural } from '~/lib/format';
 import { type Entry, isAway, isServerAway } from '~/offline/outbox';
 import { useOutbox } from '~/offline/use-outbox';
+import { waitingWords } from '~/offline/waiting-words';
 import { getOutbox } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Overlaid } from '~/parts/dialog';
@@ -18,7 +19,7 @@ export function WaitingList() {
   // What waits the next time does not open itself.
   if (!troubled && open) setOpen(false);
   if (!troubled) return null;
-  const words = away ? `${entries.length} waiting to be saved` : `${entries.length} not saved`;
+  const words = away ? waitingWords(entries) : `${entries.length} not saved`;
   return (
     <>
       <Button className="!min-h-9 !border-alert" onClick={() => setOpen(true)}>

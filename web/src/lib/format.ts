@@ -96,6 +96,11 @@ export function dueDay(iso: string): string {
 }
 
 export const moment = (iso: string) => `${date.format(new Date(iso))}, ${clock.format(new Date(iso))}`;
+const LISTED = new Intl.ListFormat('en-GB');
+
+/** Things one after the other, as "a, b and c". */
+export const listed = (things: string[]) => LISTED.format(things);
+
 export const plural = (count: number, one: string, many = `${one}s`) =>
   `${whole.format(count)} ${count === 1 ? one : many}`;
 

@@ -22,6 +22,8 @@ export type Entry = Call & {
   about: string;
   at: string;
   words: string[];
+  /** What one of its kind is called where they are counted, as "fill". */
+  noun?: string | undefined;
   /** The page on which it is mended. */
   href: string;
   /** What was typed, under the name it is kept by, to go on with it there. */

@@ -30,7 +30,7 @@ export const call = <M extends Method, P extends Written<M>>(
   given: Given<Operation<M, P>>,
 ): Calling<Answer<M, P>> => ({ method, path: path as string, ...(given as object) });
 
-type About = Pick<Wish, 'about' | 'words' | 'href' | 'draft'>;
+type About = Pick<Wish, 'about' | 'words' | 'noun' | 'href' | 'draft'>;
 
 const rawRequest = api.request as unknown as (
   method: Method,

@@ -7,7 +7,7 @@ import uuid
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel
 
-from yantai.api.access import COOKIE, AccountDep, DatabaseDep, NowDep, SenderDep, SettingsDep, ShopperDep, SignedInDep
+from yantai.api.access import COOKIE, AccountDep, DatabaseDep, HelperDep, NowDep, SenderDep, SettingsDep, SignedInDep
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 from yantai.settings import Settings
 from yantai.work.accounts import feeds, pairing, person, sessions
@@ -128,7 +128,7 @@ def end_feed(database: DatabaseDep, who: SenderDep) -> None:
 
 
 @router.get("/session")
-def read_session(database: DatabaseDep, who: ShopperDep) -> AccountView:
+def read_session(database: DatabaseDep, who: HelperDep) -> AccountView:
     """Who is signed in, and the CSRF token for changing requests."""
     return sessions.account_view(database, who)
 

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 
-from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.api.access import CookDep, DatabaseDep, NowDep, SenderDep, SignedInDep
 from yantai.api.events import BatchEvents
 from yantai.api.parameters import VersionRead
 from yantai.formats.plan_document import PlanDocument
@@ -22,7 +22,7 @@ router = APIRouter(tags=["batches"])
 
 
 @router.get("/batches")
-def list_batches(database: DatabaseDep, who: SignedInDep) -> list[BatchBrief]:
+def list_batches(database: DatabaseDep, who: CookDep) -> list[BatchBrief]:
     """All batches with what is next for each."""
     return lists.list_batches(database, who)
 
@@ -40,15 +40,13 @@ def copy_batch(batch_id: uuid.UUID, payload: CopyInput, database: DatabaseDep, w
 
 
 @router.get("/batches/{batch_id}/plan")
-def read_plan(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> PlanView:
+def read_plan(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep) -> PlanView:
     """The plan of a batch with every figure."""
     return reading.read_plan(database, who, batch_id)
 
 
 @router.get("/batches/{batch_id}/events", include_in_schema=False)
-async def batch_events(
-    batch_id: uuid.UUID, request: Request, database: DatabaseDep, who: SignedInDep
-) -> StreamingResponse:
+async def batch_events(batch_id: uuid.UUID, request: Request, database: DatabaseDep, who: CookDep) -> StreamingResponse:
     """Server-sent events: the version of the batch now, and each one after."""
     now = await run_in_threadpool(reading.batch_now, database, who, batch_id)
     events: BatchEvents = request.app.state.events
@@ -63,7 +61,7 @@ def export_batch(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -
 
 @router.post("/batches/{batch_id}/changes")
 def change_batch(
-    batch_id: uuid.UUID, payload: Changes, database: DatabaseDep, who: SignedInDep, now: NowDep
+    batch_id: uuid.UUID, payload: Changes, database: DatabaseDep, who: CookDep, now: NowDep
 ) -> changes.Changed:
     """Apply changes together; the answer holds the new plan and the changes that take these back."""
     return changes.change_batch(database, who, batch_id, payload, now)
@@ -71,7 +69,7 @@ def change_batch(
 
 @router.post("/batches/{batch_id}/taken-back")
 def take_back(
-    batch_id: uuid.UUID, payload: TakeBack, database: DatabaseDep, who: SignedInDep, now: NowDep
+    batch_id: uuid.UUID, payload: TakeBack, database: DatabaseDep, who: CookDep, now: NowDep
 ) -> changes.Changed:
     """Take a command of the log back, or make one again that was taken back."""
     return changes.take_back(database, who, batch_id, payload, now)
@@ -90,9 +88,7 @@ def read_batch_history(
 
 
 @router.post("/batches/{batch_id}/preview")
-def preview_batch(
-    batch_id: uuid.UUID, payload: Preview, database: DatabaseDep, who: SignedInDep, now: NowDep
-) -> PlanView:
+def preview_batch(batch_id: uuid.UUID, payload: Preview, database: DatabaseDep, who: CookDep, now: NowDep) -> PlanView:
     """The plan as changes would make it; nothing of it is kept."""
     return changes.preview_batch(database, who, batch_id, payload, now)
 

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 
-from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.api.access import CookDep, CookSenderDep, DatabaseDep, NowDep, SenderDep, SignedInDep
 from yantai.core.speaking import speak
 from yantai.work.accounts.feeds import open_feed
 from yantai.work.cook import calendar, day, facts, kitchens, log, order, pot_steps, shown
@@ -58,17 +58,13 @@ Zone = Annotated[str | None, Query(max_length=60)]
 
 
 @router.get("/batches/{batch_id}/cooking")
-def read_cooking(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep, zone: Zone = None
-) -> CookView:
+def read_cooking(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep, now: NowDep, zone: Zone = None) -> CookView:
     """A batch on its cook day, with its order of work as it is now."""
     return shown.read_cooking(database, who, batch_id, now, zone)
 
 
 @router.get("/batches/{batch_id}/components/{component_id}/steps")
-def read_pot_steps(
-    batch_id: uuid.UUID, component_id: uuid.UUID, database: DatabaseDep, who: SignedInDep
-) -> PotStepsView:
+def read_pot_steps(batch_id: uuid.UUID, component_id: uuid.UUID, database: DatabaseDep, who: CookDep) -> PotStepsView:
     """How a component of a batch is made, step by step, as it was written or is proposed."""
     return pot_steps.read_steps(database, who, batch_id, component_id)
 
@@ -80,14 +76,16 @@ def set_cook_day(batch_id: uuid.UUID, payload: CookDayInput, database: DatabaseD
 
 
 @router.post("/batches/{batch_id}/cooking/facts", status_code=204)
-def note_fact(batch_id: uuid.UUID, payload: CookFactInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> None:
+def note_fact(
+    batch_id: uuid.UUID, payload: CookFactInput, database: DatabaseDep, who: CookSenderDep, now: NowDep
+) -> None:
     """Note something that happened while cooking."""
     facts.note_fact(database, who, batch_id, payload, now)
 
 
 @router.get("/batches/{batch_id}/cooking/helper")
 def read_with_helper(
-    batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, now: NowDep, zone: Zone = None
+    batch_id: uuid.UUID, database: DatabaseDep, who: CookDep, now: NowDep, zone: Zone = None
 ) -> HelpView:
     """When all would be ready with one more helper."""
     return order.with_a_helper(database, who, batch_id, now, zone)
@@ -113,13 +111,13 @@ def read_feed(token: str, database: DatabaseDep, now: NowDep) -> Response:
 
 
 @router.get("/batches/{batch_id}/cooking/log")
-def read_cook_log(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, zone: Zone = None) -> CookLogView:
+def read_cook_log(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep, zone: Zone = None) -> CookLogView:
     """What was noted on a cook day, and how long it took."""
     return log.read_log(database, who, batch_id, zone)
 
 
 @router.get("/batches/{batch_id}/cooking/log.csv")
-def export_cook_log(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, zone: Zone = None) -> Response:
+def export_cook_log(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep, zone: Zone = None) -> Response:
     """The same as CSV."""
     headers = {"Content-Disposition": 'attachment; filename="cook-log.csv"'}
     content = log.export_log(database, who, batch_id, zone)

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.api.access import CookDep, CookSenderDep, DatabaseDep, NowDep
 from yantai.work.fill import differences, facts, shown
 from yantai.work.fill.inputs import FillFactInput, TriedInput
 from yantai.work.fill.views import DifferencesView, FillContainerView, FillView
@@ -16,28 +16,28 @@ router = APIRouter(prefix="/batches/{batch_id}/filling", tags=["fill"])
 
 
 @router.get("")
-def read_filling(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> FillView:
+def read_filling(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep) -> FillView:
     """A batch at the scale: what is in every container, what still goes in, and what the pots have left."""
     return shown.read_filling(database, who, batch_id)
 
 
 @router.post("/facts", status_code=204)
 def note_fill_fact(
-    batch_id: uuid.UUID, payload: FillFactInput, database: DatabaseDep, who: SenderDep, now: NowDep
+    batch_id: uuid.UUID, payload: FillFactInput, database: DatabaseDep, who: CookSenderDep, now: NowDep
 ) -> None:
     """Note something that happened at the scale."""
     facts.note_fact(database, who, batch_id, payload, now)
 
 
 @router.get("/differences")
-def read_differences(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> DifferencesView:
+def read_differences(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep) -> DifferencesView:
     """How near the filling came to what was asked, by client, part and person, and how long it took."""
     return differences.read_differences(database, who, batch_id)
 
 
 @router.get("/tried")
 def try_reading(
-    batch_id: uuid.UUID, payload: Annotated[TriedInput, Query()], database: DatabaseDep, who: SignedInDep
+    batch_id: uuid.UUID, payload: Annotated[TriedInput, Query()], database: DatabaseDep, who: CookDep
 ) -> FillContainerView:
     """A container as it would stand if a reading were accepted; nothing is noted."""
     return shown.try_reading(database, who, batch_id, payload)

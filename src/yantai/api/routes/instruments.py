@@ -8,7 +8,7 @@ from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 
-from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.api.access import CookDep, CookSenderDep, DatabaseDep, NowDep, SenderDep, SignedInDep
 from yantai.api.readings import ReadingStreams
 from yantai.work.instruments import instruments
 from yantai.work.instruments.inputs import InstrumentInput, PanInput
@@ -23,7 +23,7 @@ def _streams(request: Request) -> ReadingStreams:
 
 
 @router.get("")
-def list_instruments(database: DatabaseDep, who: SignedInDep) -> list[InstrumentView]:
+def list_instruments(database: DatabaseDep, who: CookDep) -> list[InstrumentView]:
     """The scales and thermometers that are in use."""
     return instruments.list_instruments(database, who)
 
@@ -56,7 +56,7 @@ def put_instrument_away(instrument_id: uuid.UUID, database: DatabaseDep, who: Se
 
 @router.get("/{instrument_id}/readings", include_in_schema=False)
 async def instrument_readings(
-    instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: SignedInDep
+    instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: CookDep
 ) -> StreamingResponse:
     """Server-sent events: each reading of a device, from the last one on."""
     connection, settings = await run_in_threadpool(instruments.read_instrument, database, who, instrument_id)
@@ -65,26 +65,26 @@ async def instrument_readings(
 
 
 @router.post("/{instrument_id}/tare", status_code=204)
-def tare_instrument(instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: SenderDep) -> None:
+def tare_instrument(instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: CookSenderDep) -> None:
     """Have a scale take what is on it off what it shows."""
     instruments.command(database, who, instrument_id, _streams(request).hub.tare)
 
 
 @router.post("/{instrument_id}/zero", status_code=204)
-def zero_instrument(instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: SenderDep) -> None:
+def zero_instrument(instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: CookSenderDep) -> None:
     """Have a scale show nothing for its pan as it is."""
     instruments.command(database, who, instrument_id, _streams(request).hub.zero)
 
 
 @router.get("/{instrument_id}/pan")
-def read_pan(instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: SignedInDep) -> PanView:
+def read_pan(instrument_id: uuid.UUID, request: Request, database: DatabaseDep, who: CookDep) -> PanView:
     """What is on the pan of a simulated device."""
     return instruments.read_pan(database, who, _streams(request).hub, instrument_id)
 
 
 @router.put("/{instrument_id}/pan")
 def put_on_pan(
-    instrument_id: uuid.UUID, payload: PanInput, request: Request, database: DatabaseDep, who: SenderDep
+    instrument_id: uuid.UUID, payload: PanInput, request: Request, database: DatabaseDep, who: CookSenderDep
 ) -> PanView:
     """Change what is on the pan of a simulated device."""
     return instruments.put_on_pan(database, who, _streams(request).hub, instrument_id, payload)

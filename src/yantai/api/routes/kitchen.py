@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from yantai.api.access import DatabaseDep, SenderDep, SignedInDep
+from yantai.api.access import CookDep, DatabaseDep, SenderDep
 from yantai.work.kitchen import settings
 from yantai.work.kitchen.inputs import WorkspaceInput
 from yantai.work.kitchen.views import SettingsView
@@ -13,7 +13,7 @@ router = APIRouter(tags=["kitchen"])
 
 
 @router.get("/settings")
-def read_settings(database: DatabaseDep, who: SignedInDep) -> SettingsView:
+def read_settings(database: DatabaseDep, who: CookDep) -> SettingsView:
     """What the kitchen counts by."""
     return settings.read_settings(database, who)
 

@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import BaseModel
 
-from yantai.api.access import DatabaseDep, NowDep, SenderDep, ShopperDep, SignedInDep
+from yantai.api.access import DatabaseDep, HelperDep, NowDep, SenderDep, SignedInDep
 from yantai.api.parameters import SearchText
 from yantai.core.foods.states import FoodState
 from yantai.work.pantry import foods, own_foods
@@ -22,7 +22,7 @@ router = APIRouter(tags=["pantry"])
 @router.get("/foods")
 def search_foods(
     database: DatabaseDep,
-    who: ShopperDep,
+    who: HelperDep,
     text: SearchText = "",
     group: str | None = None,
     state: str | None = None,

@@ -10,6 +10,7 @@ from sqlalchemy import CheckConstraint, Index, Text, func, text
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
+from yantai.core.rights import Right
 from yantai.core.speaking import EnergyUnit, MassUnit, TemperatureUnit
 from yantai.store.tables.base import Owned, one_of, owned_table_args, within, word
 
@@ -32,6 +33,9 @@ class Account(Owned):
     energy_unit: Mapped[EnergyUnit] = word(EnergyUnit, default="kcal")
 
 
+_RIGHTS = ", ".join(f"'{right.value}'" for right in Right)
+
+
 class LoginSession(Owned):
     """A signed-in browser. Only the hash of its token is kept.
 
@@ -41,7 +45,9 @@ class LoginSession(Owned):
 
     __tablename__ = "login_session"
     __table_args__ = owned_table_args(
-        within("account_id", "account"), CheckConstraint("(helper IS NULL) = (rights IS NULL)", name="helper")
+        within("account_id", "account"),
+        CheckConstraint("(helper IS NULL) = (rights IS NULL)", name="helper"),
+        CheckConstraint(f"rights <@ ARRAY[{_RIGHTS}]", name="rights"),
     )
 
     account_id: Mapped[uuid.UUID]
@@ -59,7 +65,9 @@ class Pairing(Owned):
     """A code that signs a helper's phone in, once and soon. Only its hash is kept; it is gone when it was taken."""
 
     __tablename__ = "pairing"
-    __table_args__ = owned_table_args(within("account_id", "account"))
+    __table_args__ = owned_table_args(
+        within("account_id", "account"), CheckConstraint(f"rights <@ ARRAY[{_RIGHTS}]", name="rights")
+    )
 
     account_id: Mapped[uuid.UUID]
     code_hash: Mapped[str] = mapped_column(unique=True)

@@ -250,7 +250,8 @@ class Weighing(Owned):
     """A cooked weight off the scale. Rows are only ever added; the newest of a component counts.
 
     A row without `cooked_g` withdraws the component's weight. `vessels` are the readings it came from; a row that
-    `corrects` was recorded by somebody who knew those before it.
+    `corrects` was recorded by somebody who knew those before it. `weighed_by` is a helper at whose side the account
+    stands; "" is the account itself.
     """
 
     __tablename__ = "weighing"
@@ -265,6 +266,7 @@ class Weighing(Owned):
     batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
     component_id: Mapped[uuid.UUID] = mapped_column(index=True)
     account_id: Mapped[uuid.UUID]
+    weighed_by: Mapped[str] = mapped_column(server_default="")
     weighed_at: Mapped[datetime]
     cooked_g: Mapped[float | None]
     vessels: Mapped[list[Any]] = mapped_column(JSONB)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yantai.core.rights import Right
 from yantai.core.speaking import EnergyUnit, MassUnit, TemperatureUnit
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import Text
@@ -23,10 +24,12 @@ class PersonInput(Payload):
 
 
 class PairingInput(Payload):
-    """Whose phone is paired, and the address by which it reaches this server."""
+    """Whose device is paired, the address by which it reaches this server, and what it may do: shop, or cook, weigh
+    and fill."""
 
     helper: Text
     address: Text
+    rights: list[Right]
 
 
 class FeedInput(Payload):

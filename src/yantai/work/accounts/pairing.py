@@ -11,6 +11,7 @@ from datetime import datetime, timedelta
 import segno
 from sqlalchemy import delete, select
 
+from yantai.core.rights import Right
 from yantai.store import tables
 from yantai.store.database import Database, enter_workspace
 from yantai.work.accounts.addresses import reach
@@ -22,7 +23,6 @@ from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
 
 CODE_LASTS = timedelta(minutes=10)
-SHOP = "shop"
 _LETTERS = "23456789ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Without those that are taken for one another."""
 _LENGTH = 10
@@ -32,17 +32,19 @@ _LENGTH = 10
 def start_pairing(
     database: Database, who: SignedIn, payload: PairingInput, lan_address: str, now: datetime
 ) -> PairingView:
-    """Make a code that lets a helper's phone shop.
+    """Make a code that signs a helper's device in, with the rights it is given.
 
     Where the page that asks stands on this computer's own address, which no phone reaches, the code leads to
     `lan_address`; "" where the network is not served, which is told.
 
     Raises:
-        Invalid: the helper has no name, or the address is none.
+        Invalid: the helper has no name, may do nothing, or the address is none.
     """
     faults = Collector()
     helper = faults.text("/helper", payload.helper, what="who it is for")
     found = reach(payload.address, lan_address, faults)
+    if not payload.rights:
+        faults.add("/rights", "Say what this device may do: shop, or cook, weigh and fill.")
     faults.check()
     code = "".join(secrets.choice(_LETTERS) for _ in range(_LENGTH))
     shown = f"{code[:5]}-{code[5:]}"
@@ -54,7 +56,7 @@ def start_pairing(
                 account_id=who.account_id,
                 code_hash=hash_token(code),
                 helper=helper,
-                rights=[SHOP],
+                rights=sorted({right.value for right in payload.rights}),
                 expires_at=now + CODE_LASTS,
             )
         )
@@ -111,6 +113,7 @@ def list_devices(database: Database, who: SignedIn, now: datetime) -> list[Devic
                 id=row.id,
                 name=row.helper or name,
                 is_helper=row.helper is not None,
+                rights=None if row.rights is None else [Right(right) for right in row.rights],
                 device=row.device,
                 made_at=row.made_at,
                 seen_at=row.seen_at,

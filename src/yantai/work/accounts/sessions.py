@@ -14,6 +14,7 @@ from pwdlib.hashers.argon2 import Argon2Hasher
 from sqlalchemy import delete, select, update
 from sqlalchemy.orm import Session
 
+from yantai.core.rights import Right
 from yantai.core.speaking import Spoken
 from yantai.store import tables
 from yantai.store.database import Database, enter_workspace
@@ -121,7 +122,7 @@ def resume(database: Database, token: str, now: datetime) -> SignedIn:
     who = _signed_in(account, login.csrf_token, login.expires_at)
     if login.rights is None:
         return who
-    return replace(who, name=login.helper or "", rights=frozenset(login.rights))
+    return replace(who, name=login.helper or "", rights=frozenset(Right(right) for right in login.rights))
 
 
 def _signed_in(account: tables.Account, csrf_token: str, until: datetime) -> SignedIn:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
+from yantai.core.rights import Right
 from yantai.core.speaking import EnergyUnit, MassUnit, TemperatureUnit
 
 
@@ -25,7 +26,7 @@ class AccountView:
     carbohydrate: Carbohydrate
     time_zone: str | None
     currency: str | None
-    rights: list[str] | None
+    rights: list[Right] | None
     session_ends: datetime | None
 
 
@@ -46,11 +47,13 @@ class PairingView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DeviceView:
-    """A browser that is signed in: whose, since when, seen when. `is_own` is the one that asks."""
+    """A browser that is signed in: whose, since when, seen when. `is_own` is the one that asks; a helper's has
+    `rights`."""
 
     id: uuid.UUID
     name: str
     is_helper: bool
+    rights: list[Right] | None
     device: str
     made_at: datetime
     seen_at: datetime | None

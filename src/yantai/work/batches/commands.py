@@ -71,7 +71,7 @@ from yantai.work.batches.inputs import (
 )
 from yantai.work.batches.versions import mark_changed
 from yantai.work.batches.views import HistoryView, PlanView, Steps
-from yantai.work.common.errors import Closed, Doubtful, Invalid, Missing
+from yantai.work.common.errors import Closed, Doubtful, Invalid, Missing, NotAllowed
 from yantai.work.common.who import SignedIn
 from yantai.work.pantry import ledger
 
@@ -95,7 +95,9 @@ def change_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, payload
         Stale: the batch was changed since `payload.version`.
         Doubtful: a cooked weight is unlikely and `payload.confirmed` is not set.
         Closed: the batch is packed.
+        NotAllowed: a helper would change more than what was weighed or added.
     """
+    _refuse_beyond(who, payload.changes)
     with database.workspace(who.workspace_id) as session:
         others = {change.to_batch_id for change in payload.changes if isinstance(change, MoveRow)}
         others |= {change.from_batch_id for change in payload.changes if isinstance(change, TakeRow)}
@@ -143,9 +145,12 @@ def take_back(database: Database, who: SignedIn, batch_id: uuid.UUID, payload: T
         Missing: there is no such batch or command.
         Invalid: it does not count any more, cannot be taken back, or somebody's later change stands on it.
         Closed: the batch is packed.
+        NotAllowed: a helper would take back more than what was weighed or added.
     """
     with database.workspace(who.workspace_id) as session:
         wanted = session.get(tables.Command, payload.of)
+        if wanted is not None:
+            _refuse_beyond(who, log.changes_of(wanted))
         _lock_in_order(session, batch_id, log.other_batches(wanted))
         loaded = loading.load(session, batch_id, lock=True)
         command_id = uuid.uuid5(who.workspace_id, str(payload.command_id))
@@ -184,6 +189,15 @@ def read_history(database: Database, who: SignedIn, batch_id: uuid.UUID, limit: 
 
 FACTS = (Weigh, AddLine, SetPoured)
 """What happened at the stove and on the scale, whatever the plan has become since: never refused for being stale."""
+
+
+_OF_HELPERS = (*FACTS, Withdraw)
+"""What somebody changes of a batch who may cook and weigh, and no more."""
+
+
+def _refuse_beyond(who: SignedIn, changes: Sequence[Change]) -> None:
+    if who.rights is not None and not (changes and all(isinstance(change, _OF_HELPERS) for change in changes)):
+        raise NotAllowed("The plan is the coach’s: here it can be said what was weighed, added or poured off.")
 
 
 def _made_already(
@@ -242,8 +256,9 @@ def preview_batch(database: Database, who: SignedIn, batch_id: uuid.UUID, payloa
     """The plan as these changes would make it. Nothing of it is kept, and nobody is told.
 
     Raises:
-        Invalid, Stale, Doubtful, Closed: as the changes themselves would.
+        Invalid, Stale, Doubtful, Closed, NotAllowed: as the changes themselves would.
     """
+    _refuse_beyond(who, payload.changes)
     with database.trial(who.workspace_id) as session:
         # Locked like the change itself: one that is on its way is waited for, and then this is stale, not in its way.
         loaded = loading.load(session, batch_id, lock=True)

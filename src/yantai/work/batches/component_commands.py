@@ -307,6 +307,7 @@ def _record(
             batch_id=desk.batch.id,
             component_id=component.id,
             account_id=desk.who.account_id,
+            weighed_by="" if desk.who.rights is None else desk.who.name,
             weighed_at=desk.happened_at,
             cooked_g=cooked_g,
             vessels=[{"gross_g": vessel.gross_g, "vessel_g": vessel.vessel_g} for vessel in weighed.vessels]

@@ -227,7 +227,7 @@ def _weighings(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, Weighin
     )
     found = {}
     for component_id, rows in groupby(session.execute(query), key=lambda each: each[0].component_id):
-        names = {each[0]: each[1] for each in rows}
+        names = {each[0]: each[0].weighed_by or each[1] for each in rows}
         open_ones = open_weighings(list(names))
         if open_ones:
             *others, counts = (_reading(row, names[row]) for row in open_ones)

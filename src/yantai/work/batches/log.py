@@ -205,7 +205,7 @@ class Log:
 
 
 def steps(log: Log, who: SignedIn) -> Steps:
-    """What undo and redo would do next, whose it is and what it was."""
+    """What undo and redo would do next, whose it is and what it was. A helper is told of what is their own."""
     undo, redo = next_undo(log.made), next_redo(log.made)
     entries = log.entries([undo, redo])
     entries |= log.entries([entry.undoes for entry in entries.values()])
@@ -215,7 +215,12 @@ def steps(log: Log, who: SignedIn) -> Steps:
         if entry is None:
             return None
         told = entry if entry.undoes is None else entries.get(entry.undoes, entry)
-        return Step(id=entry.id, by=told.made_by, own=told.account_id == who.account_id, words=words(told))
+        own = told.account_id == who.account_id and told.made_by == who.name
+        return (
+            None
+            if who.rights is not None and not own
+            else Step(id=entry.id, by=told.made_by, own=own, words=words(told))
+        )
 
     return Steps(undo=step(undo), redo=step(redo))
 
@@ -300,6 +305,14 @@ def _own_time(entry: tables.Command) -> datetime | None:
     happened = entry.happened_at
     apart = happened is not None and abs((entry.made_at - happened).total_seconds()) > CLOCKS_APART_S
     return happened if apart else None
+
+
+def changes_of(entry: tables.Command) -> list[Change]:
+    """The changes of a command; none where they are not on record, or of a kind that is not known any more."""
+    try:
+        return CHANGES.from_json(entry.payload) if entry.payload else []
+    except ValidationError:
+        return []
 
 
 def touched(entry: tables.Command) -> set[tuple[str, ...]] | None:

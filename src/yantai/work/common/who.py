@@ -6,6 +6,7 @@ import uuid
 from dataclasses import dataclass, field
 from datetime import datetime
 
+from yantai.core.rights import Right
 from yantai.core.speaking import Spoken
 
 
@@ -30,5 +31,5 @@ class SignedIn:
     csrf_token: str
     units: Spoken = field(default_factory=Spoken)
     sent: Sent | None = None
-    rights: frozenset[str] | None = None
+    rights: frozenset[Right] | None = None
     until: datetime | None = None

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate, useSearch } from '@tanstack/react-router';
 import { type FormEvent, useState } from 'react';
 import { api, ask, keepWhose, toProblem } from '~/api/client';
-import { sessionQuery } from '~/api/session';
+import { homeOf, sessionQuery } from '~/api/session';
 import { deviceName } from '~/lib/device';
 import { keepDraftsOf } from '~/lib/use-draft';
 import { tellWhoIsHere } from '~/offline/person';
@@ -25,7 +25,7 @@ export function Pair() {
       keepDraftsOf(account.email);
       client.clear();
       client.setQueryData(sessionQuery.queryKey, account);
-      void navigate({ to: '/trips', replace: true });
+      void navigate({ to: homeOf(account), replace: true });
     },
   });
   const submit = (event: FormEvent) => {
@@ -35,7 +35,7 @@ export function Pair() {
   return (
     <div className="mx-auto mt-[8vh] max-w-md">
       <p className="px-5 font-heading text-4xl font-bold">Yantai</p>
-      <Page title="Help with the shopping">
+      <Page title="Help in this kitchen">
         <form onSubmit={submit} className="space-y-4">
           <Field
             label="Code from the coach"
@@ -51,7 +51,7 @@ export function Pair() {
             className="min-h-14 w-full"
             disabled={!code.trim() || pair.isPending}
           >
-            {pair.isPending ? 'Signing in …' : 'Use this phone for shopping'}
+            {pair.isPending ? 'Signing in …' : 'Use this device to help'}
           </Button>
         </form>
       </Page>

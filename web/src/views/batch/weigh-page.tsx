@@ -6,7 +6,7 @@ import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { useAwake } from '~/views/batch/cook/use-awake';
 import { StageLine } from '~/views/batch/frame/stage-line';
-import { type Plan, usePlan } from '~/views/batch/frame/use-plan';
+import { type Change, type Plan, usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
 import { DoubtDialog, WaitingNotice } from '~/views/batch/waiting-notice';
 import { WeighIn } from '~/views/batch/weigh/weigh-in';
@@ -28,7 +28,11 @@ export function WeighPage() {
   if (!query.data) return <Loading what="the pots" />;
   const plan = query.data;
   const pots = plan.components.filter((component) => component.to_weigh);
-  const open = pots.find((pot) => pot.id === chosen) ?? pots.find((pot) => !pot.weighing) ?? pots[0];
+  const waits = (pot: Pot) => weightOf(desk.toHandIn, pot.id);
+  const open =
+    pots.find((pot) => pot.id === chosen) ??
+    pots.find((pot) => !pot.weighing && waits(pot) === null) ??
+    pots[0];
   return (
     <>
       <StageLine plan={plan} at="weigh" onGo={goTo} />
@@ -50,6 +54,7 @@ export function WeighPage() {
                 <li key={pot.id}>
                   <Card
                     pot={pot}
+                    waits={waits(pot)}
                     isOpen={pot.id === open.id}
                     onOpen={() => void navigate({ search: { pot: pot.id } })}
                   />
@@ -107,7 +112,28 @@ const expectedWords = (pot: Pot) =>
     ? `${weight(pot.basis_g)} went in; ${weight(pot.needed_g)} go into containers.`
     : `About ${weight(pot.cooked_g)} should come out of ${weight(pot.basis_g)}, usually ${weight(pot.cooked_low_g)} to ${weight(pot.cooked_high_g)}; ${weight(pot.needed_g)} go into containers.`;
 
-function Card({ pot, isOpen, onOpen }: { pot: Pot; isOpen: boolean; onOpen: () => void }) {
+/** What the last weight of a pot that is not handed in comes to, in words; null where there is none. */
+function weightOf(changes: Change[], potId: string): string | null {
+  const last = changes.findLast((one) => one.kind === 'weigh' && one.component_id === potId);
+  if (last?.kind !== 'weigh') return null;
+  const net =
+    last.vessels.reduce((sum, one) => sum + Number(one.gross_g) - Number(one.vessel_g ?? 0), 0) -
+    Number(last.removed_g ?? 0);
+  // A sum stays as it was typed until the server has read it.
+  return Number.isNaN(net) ? 'as typed' : weight(net);
+}
+
+function Card({
+  pot,
+  waits,
+  isOpen,
+  onOpen,
+}: {
+  pot: Pot;
+  waits: string | null;
+  isOpen: boolean;
+  onOpen: () => void;
+}) {
   const isDoubted = pot.doubts.length > 0 || (pot.weighing?.others?.length ?? 0) > 0;
   return (
     <button
@@ -125,7 +151,12 @@ function Card({ pot, isOpen, onOpen }: { pot: Pot; isOpen: boolean; onOpen: () =
       <span className="flex items-baseline justify-between gap-3">
         <b className="min-w-0">{pot.name}</b>
         <span className="figures text-lg font-bold whitespace-nowrap">
-          {pot.weighing ? weight(pot.cooked_g) : <span className="text-muted">~{weight(pot.cooked_g)}</span>}
+          {waits ??
+            (pot.weighing ? (
+              weight(pot.cooked_g)
+            ) : (
+              <span className="text-muted">~{weight(pot.cooked_g)}</span>
+            ))}
         </span>
       </span>
       <span className="mt-2 block">
@@ -139,11 +170,13 @@ function Card({ pot, isOpen, onOpen }: { pot: Pot; isOpen: boolean; onOpen: () =
         />
       </span>
       <span className={`mt-1 block text-sm ${isDoubted ? 'font-bold text-alert' : 'text-muted'}`}>
-        {isDoubted
-          ? 'look at this weight'
-          : pot.weighing
-            ? `weighed by ${pot.weighing.weighed_by}`
-            : 'to weigh'}
+        {waits
+          ? 'waits to be handed in'
+          : isDoubted
+            ? 'look at this weight'
+            : pot.weighing
+              ? `weighed by ${pot.weighing.weighed_by}`
+              : 'to weigh'}
       </span>
     </button>
   );

@@ -1,17 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import { useRights } from '~/api/session';
 import { day, plural } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { OpenedPlan, OpenPlan, useOpenPlan } from '~/views/batches/open-plan';
 import { batchesQuery } from '~/views/batches/queries';
+import { ToCook } from '~/views/batches/to-cook';
 
 export function BatchList() {
   const batches = useQuery(batchesQuery);
   const opening = useOpenPlan();
+  const { isCoach } = useRights();
   if (batches.isError) return <LoadFailed error={batches.error} retry={() => void batches.refetch()} />;
   if (!batches.data) return <Loading what="the batches" />;
+  if (!isCoach) return <ToCook batches={batches.data} />;
   return (
     <Page
       title="Batches"

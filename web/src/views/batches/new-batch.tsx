@@ -3,7 +3,7 @@ import { Link, useNavigate } from '@tanstack/react-router';
 import type { FormEvent } from 'react';
 import { toast } from 'sonner';
 import { type Schemas, toProblem } from '~/api/client';
-import { day, percent, plural, slotName } from '~/lib/format';
+import { day, listed, percent, plural, slotName } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
 import { oddsWords } from '~/lib/odds';
 import { useDraft } from '~/lib/use-draft';
@@ -59,7 +59,6 @@ const SURE = 0.9;
 const ON_TOP = 0.03;
 const DRAFT = 'new-batch';
 const MOST_DISHES = 12;
-const LISTED = new Intl.ListFormat('en-GB');
 
 /** A dish as typed: its recipe, and containers by the id of a client's target. */
 type DishDraft = { key: string; recipeId: string; counts: Record<string, string> };
@@ -122,7 +121,7 @@ function BatchForm({
   });
   const recipeOf = (dish: DishDraft) => recipes.find((one) => one.id === dish.recipeId);
   const names = dishes.flatMap((dish) => recipeOf(dish)?.name ?? []);
-  const proposed = [LISTED.format(names), cookOn && day(cookOn)].filter(Boolean).join(', ').slice(0, 200);
+  const proposed = [listed(names), cookOn && day(cookOn)].filter(Boolean).join(', ').slice(0, 200);
   const name = draft.name ?? proposed;
   const unreadable = dishes.some((dish) =>
     Object.values(dish.counts).some((text) => readNumber(text).fault !== null),

@@ -5,7 +5,7 @@ import { api, ask, type Schemas, toProblem } from '~/api/client';
 import { moment } from '~/lib/format';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
-import { Field } from '~/parts/field';
+import { Field, Tick } from '~/parts/field';
 import { LoadFailed, ProblemNotice } from '~/parts/notice';
 import { showProblem } from '~/parts/show-problem';
 
@@ -16,18 +16,30 @@ const devicesQuery = queryOptions({
 
 const ABOUT = { about: 'devices', href: '/settings' };
 
-/** Phones that help with the shopping: a code for a new one, and what is signed in. */
+type Right = Schemas['PairingInput']['rights'][number];
+
+/** What a device may be given the right to, and what is said of one that has it. */
+const RIGHTS: { right: Right; may: string; does: string }[] = [
+  { right: 'shop', may: 'Walk the shopping list', does: 'shops' },
+  { right: 'cook', may: 'Cook, weigh and fill', does: 'cooks, weighs and fills' },
+];
+
+/** Devices of helpers: a code for a new one with what it may do, and what is signed in. */
 export function Devices() {
   const queries = useQueryClient();
   const devices = useQuery(devicesQuery);
   const [helper, setHelper] = useState('');
+  const [rights, setRights] = useState<Right[]>([]);
   const pair = useMutation({
     mutationFn: () =>
-      write(call('post', '/api/v1/pairings', { body: { helper, address: window.location.origin } }), {
+      write(call('post', '/api/v1/pairings', { body: { helper, rights, address: window.location.origin } }), {
         ...ABOUT,
         words: [`A code for ${helper}`],
       }),
-    onSuccess: () => setHelper(''),
+    onSuccess: () => {
+      setHelper('');
+      setRights([]);
+    },
   });
   const end = useMutation({
     mutationFn: (device: Schemas['DeviceView']) =>
@@ -48,21 +60,35 @@ export function Devices() {
     <section aria-label="Phones and tablets" className="mt-8 max-w-3xl">
       <h2 className="text-xl">Phones and tablets</h2>
       <p className="text-sm text-muted">
-        Who helps with the shopping needs no account: a code signs their phone in, once, with the right to
-        shop and no other. What a device has opened it can show without a network until somebody signs out on
-        it: sign out on a device that others use.
+        Who helps needs no account: a code signs their device in, once, with the rights you give it here and
+        no other. None of them shows what is noted of a client’s health, or what their targets were before.
+        What a device has opened it can show without a network until somebody signs out on it: sign out on a
+        device that others use.
       </p>
       <form
-        className="mt-3 flex items-end gap-2"
+        className="mt-3 flex flex-wrap items-end gap-x-4 gap-y-2"
         onSubmit={(event) => {
           event.preventDefault();
           pair.mutate();
         }}
       >
-        <div className="max-w-xs flex-1">
+        <div className="w-64">
           <Field label="Who helps" value={helper} onChange={(event) => setHelper(event.target.value)} />
         </div>
-        <Button type="submit" disabled={!helper.trim() || pair.isPending}>
+        <fieldset>
+          <legend className="sr-only">What this device may do</legend>
+          {RIGHTS.map(({ right, may }) => (
+            <Tick
+              key={right}
+              label={may}
+              checked={rights.includes(right)}
+              onChange={(checked) =>
+                setRights((now) => (checked ? [...now, right] : now.filter((other) => other !== right)))
+              }
+            />
+          ))}
+        </fieldset>
+        <Button type="submit" disabled={!helper.trim() || rights.length === 0 || pair.isPending}>
           Show a code
         </Button>
       </form>
@@ -80,7 +106,7 @@ export function Devices() {
             <li key={device.id} className="flex min-h-12 items-center justify-between gap-3 py-1">
               <span>
                 <span className="font-semibold">{device.name}</span>
-                {device.is_helper ? ', shops' : ''}
+                {RIGHTS.filter(({ right }) => device.rights?.includes(right)).map(({ does }) => `, ${does}`)}
                 {device.device ? `, ${device.device}` : ''}
                 <span className="block text-sm text-muted">
                   {device.is_own

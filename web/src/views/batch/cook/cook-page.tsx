@@ -3,6 +3,7 @@ import { Link, useParams } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { Schemas } from '~/api/client';
+import { useRights } from '~/api/session';
 import { day } from '~/lib/format';
 import { Button, buttonClass } from '~/parts/button';
 import { Overlaid } from '~/parts/dialog';
@@ -33,6 +34,7 @@ export function CookPage() {
   const { batchId } = useParams({ from: '/inside/batches/$batchId/cook' });
   const goTo = useStages(batchId);
   const desk = usePlan(batchId);
+  const { isCoach } = useRights();
   const { plan } = desk;
   const queries = useQueryClient();
   const [isSetting, setIsSetting] = useState(false);
@@ -76,9 +78,9 @@ export function CookPage() {
                   Begin to cook
                 </Button>
               ) : null}
-              <Button onClick={() => setIsSetting(true)}>Set the day</Button>
+              {isCoach ? <Button onClick={() => setIsSetting(true)}>Set the day</Button> : null}
               {found.order ? <Button onClick={() => print('run sheet')}>Print the run sheet</Button> : null}
-              {found.order && !found.live ? (
+              {found.order && !found.live && isCoach ? (
                 <a className={buttonClass()} href={calendarOf(batchId)} download>
                   To the calendar
                 </a>
@@ -90,6 +92,10 @@ export function CookPage() {
       >
         {found === undefined ? (
           <Loading what="the order of work" />
+        ) : found.day === null && !isCoach ? (
+          <Empty title="No kitchen yet">
+            <p>The coach says what there is to cook on and who cooks; the order of work follows.</p>
+          </Empty>
         ) : found.day === null ? (
           <Empty title="No kitchen yet">
             <p className="mb-3">
@@ -109,7 +115,7 @@ export function CookPage() {
             facts={facts}
             refresh={refresh}
             paper={paper}
-            onSteps={setChanged}
+            onSteps={isCoach ? setChanged : undefined}
           />
         )}
       </Page>
@@ -177,7 +183,7 @@ type ToShow = Found0 & {
   refresh: () => void;
   paper: Paper;
   /** Change the steps of a component. */
-  onSteps: (componentId: string) => void;
+  onSteps: ((componentId: string) => void) | undefined;
 };
 type Paper = 'run sheet' | 'log';
 type Found0 = { found: Cooking; batchId: string; version: number };

@@ -44,7 +44,7 @@ type Props = {
   last: Mark | undefined;
   takeBack: (mark: Mark) => void;
   /** Change the steps of a component. */
-  onSteps: (componentId: string) => void;
+  onSteps: ((componentId: string) => void) | undefined;
 };
 
 /** A cook day that goes on: what to do now, what comes next, and every timer. */

@@ -18,7 +18,7 @@ type Props = {
   version: number;
   facts: ReturnType<typeof useFacts>;
   /** Change the steps of a component. */
-  onSteps: (componentId: string) => void;
+  onSteps: ((componentId: string) => void) | undefined;
 };
 
 /** A day that nobody has begun: its order over lanes, what each begins with, and what it rests on. */

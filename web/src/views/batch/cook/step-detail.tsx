@@ -30,7 +30,7 @@ export function StepDetail({
   children,
 }: {
   step: Step;
-  onSteps: (componentId: string) => void;
+  onSteps: ((componentId: string) => void) | undefined;
   children?: ReactNode;
 }) {
   const core = step.core_c === null ? '' : `${temperature(step.core_c)} in the thickest part`;
@@ -70,7 +70,7 @@ export function StepDetail({
           </Notice>
         </div>
       ) : null}
-      {step.component_id ? (
+      {step.component_id && onSteps ? (
         <Button
           look="quiet"
           className="mt-2 !px-0 underline"

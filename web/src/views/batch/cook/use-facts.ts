@@ -30,7 +30,7 @@ export function useFacts(batchId: string, onNoted: () => void) {
           params: { path: { batch_id: batchId } },
           body: { task: '', text: '', vessel: '', ...fact, device: deviceName(), happened_at: ago(agoMin) },
         }),
-        { about, words: [words], href: `/batches/${batchId}/cook` },
+        { about, words: [words], noun: 'note', href: `/batches/${batchId}/cook` },
       ),
     onSuccess: onNoted,
     onError: showProblem,

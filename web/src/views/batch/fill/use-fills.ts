@@ -29,7 +29,7 @@ export function useFills(batchId: string, version: number, onNoted: () => Promis
             happened_at: new Date().toISOString(),
           },
         }),
-        { about, words: [words], href: `/batches/${batchId}/fill` },
+        { about, words: [words], noun: 'fill', href: `/batches/${batchId}/fill` },
       ),
     // It counts here until what the server shows has it.
     onSuccess: async (_, { fact }) => {

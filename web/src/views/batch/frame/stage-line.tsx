@@ -1,9 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
+import { useRights } from '~/api/session';
 import { plural } from '~/lib/format';
 import { cookingQuery, fillingQuery } from '~/views/batch/frame/queries';
 import type { Plan } from '~/views/batch/frame/use-plan';
 
 export type Stage = 'brief' | 'plan' | 'shop' | 'cook' | 'weigh' | 'fill';
+
+/** The stages of a helper who cooks. */
+const OF_COOKS: Stage[] = ['cook', 'weigh', 'fill'];
 
 /** The stages of the batch as stations on one rule, each with its state in words. */
 export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (stage: Stage) => void }) {
@@ -17,7 +21,8 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
   const weighed = toWeigh.filter((component) => component.weighing !== null).length;
   const packed = plan.batch.packed_at !== null;
   const settle = plan.to_settle.length;
-  const stations: { stage: Stage; name: string; state: string; done: boolean }[] = [
+  const { isCoach } = useRights();
+  const all: { stage: Stage; name: string; state: string; done: boolean }[] = [
     {
       stage: 'brief',
       name: 'Brief',
@@ -58,9 +63,10 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
       done: packed,
     },
   ];
+  const stations = all.filter(({ stage }) => isCoach || OF_COOKS.includes(stage));
   return (
     <nav aria-label="Stages of this batch" className="print:hidden mx-auto w-full max-w-[1400px] px-5 pt-2">
-      <ol className="grid grid-cols-3 gap-y-1 sm:grid-cols-6">
+      <ol className={`grid grid-cols-3 gap-y-1 ${isCoach ? 'sm:grid-cols-6' : ''}`}>
         {stations.map((station) => (
           <li key={station.stage} className="relative">
             <span

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { type Problem, type Schemas, toProblem } from '~/api/client';
+import { useRights } from '~/api/session';
 import { deviceName } from '~/lib/device';
 import { whatMoved } from '~/lib/moved';
 import { keepDraft } from '~/lib/use-draft';
@@ -40,7 +41,9 @@ export function usePlan(batchId: string) {
   const queries = useQueryClient();
   const plan = useQuery(planQuery(batchId));
   const [moved, setMoved] = useState<Map<string, number>>(new Map());
-  const steps = useQuery(stepsQuery(batchId)).data ?? NO_STEPS;
+  // What was changed is told to the coach; a helper hears of their own with each answer.
+  const { isCoach } = useRights();
+  const steps = useQuery({ ...stepsQuery(batchId), enabled: isCoach }).data ?? NO_STEPS;
   const about = `batch/${batchId}`;
   const entries = useOutbox();
   const mine = entries.filter((entry) => entry.about === about);
@@ -80,6 +83,7 @@ export function usePlan(batchId: string) {
       setMoved(whatMoved(before, after));
       setForeign({ by, words: [] });
       // Several may have come at once, or while this window was away: all since the plan it showed are told.
+      if (!isCoach) return;
       const missed = await askHistory(batchId, MOST_TOLD, before.batch.version).catch(() => null);
       if (!missed) return;
       queries.setQueryData(stepsKey, missed.steps);
@@ -134,15 +138,21 @@ export function usePlan(batchId: string) {
         await queries.refetchQueries({ queryKey, exact: true });
       }
       // What it was to be taken back, or made again, is no more what the server knows.
-      if (isStep) await queries.refetchQueries({ queryKey: stepsKey, exact: true });
+      if (isStep && isCoach) await queries.refetchQueries({ queryKey: stepsKey, exact: true });
       return problem;
     }
   }
 
   function put(wish: Call, words: string[], id: string, isStep: boolean, draft?: string) {
+    const changes = (wish.body as { changes?: Change[] }).changes;
+    const noun = changes?.every((one) => one.kind === 'weigh') ? 'weight' : 'change';
     const href = `/batches/${batchId}`;
     const kept = draft === undefined ? undefined : { key: draft, value: null };
-    return heard(outbox.put({ ...wish, id, about, words, href, draft: kept }, keptBesidePlan), isStep, draft);
+    return heard(
+      outbox.put({ ...wish, id, about, words, noun, href, draft: kept }, keptBesidePlan),
+      isStep,
+      draft,
+    );
   }
 
   const path = { batch_id: batchId };
@@ -220,6 +230,8 @@ export function usePlan(batchId: string) {
     busy: mine.some((entry) => !entry.problem) && !isServerAway(entries),
     /** How many drafts became part of the plan: what is open for one of them begins anew. */
     taken,
+    /** Changes that are made here and that the server does not have yet, the oldest first. */
+    toHandIn: mine.filter(({ problem }) => !problem || isAway(problem)).flatMap(changesOf),
     /** Whether what was typed as this draft is on its way. */
     isWaiting: (draft: string) => mine.some((entry) => entry.draft?.key === draft),
     /** What undo and redo would do next, and whose it is. */

@@ -68,6 +68,25 @@ class Weighing(BrowserCase):
         self.page.get_by_role("button", name=re.compile("^Bulgur")).click()
         expect(self.pot("Bulgur")).to_be_visible()
 
+    def test_one_tray_now_and_the_other_later_on_another_tablet(self) -> None:
+        chicken = self.pot("Chicken")
+        chicken.get_by_label("On the scale", exact=True).fill("2104")
+        chicken.get_by_role("button", name="Tray").click()
+        chicken.get_by_role("button", name="A part of it: the rest comes later").click()
+        card = self.page.get_by_role("button", name=re.compile("^Chicken"))
+        expect(card).to_contain_text("792 g weighed so far, the rest to come")
+        self.assertIsNone(self.cooked("Chicken"))
+        other = self.new_page()
+        other.context.add_cookies(self.page.context.cookies())  # type: ignore[arg-type]
+        other.goto(f"/batches/{self.batch_id}/weigh")
+        there = other.get_by_role("region", name="Chicken", exact=True)
+        expect(there.get_by_role("region", name="Weighed so far")).to_contain_text("792 g")
+        there.get_by_label("On the scale", exact=True).fill("812")
+        expect(there.get_by_text("1,604 g")).to_be_visible()
+        there.get_by_role("button", name="Record the weight").click()
+        expect(card).to_contain_text("weighed by")
+        self.assertEqual(self.cooked("Chicken"), 1604)
+
     def test_the_empty_pot_first_and_in_two_parts_with_the_page_loaded_anew_between(self) -> None:
         chicken = self.pot("Chicken")
         self.put(900)

@@ -55,6 +55,7 @@ from yantai.work.batches.inputs import (
     SetSchool,
     SetSteps,
     SetTarget,
+    SetWeighedParts,
     SharePot,
     SplitPot,
     SplitRow,
@@ -64,6 +65,7 @@ from yantai.work.batches.inputs import (
     UsePot,
     Vessel,
     Weigh,
+    WeighPart,
     Withdraw,
 )
 from yantai.work.batches.reading import read_plan
@@ -97,6 +99,10 @@ def oil_beside(plan: PlanView) -> AddSide:
     return AddSide(row_id=plan.rows[0].id, food_id=OIL, grams=11)
 
 
+def weigh_part(plan: PlanView) -> WeighPart:
+    return WeighPart(component_id=plan.components[0].id, vessel=Vessel(gross_g=900, vessel_g=300))
+
+
 CASES: dict[type, Case] = {
     SetPin: Case(
         make=lambda plan: SetPin(row_id=plan.rows[0].id, component_id=plan.components[0].id, grams=120),
@@ -128,6 +134,12 @@ CASES: dict[type, Case] = {
         words="Bulgur: 1 pack of 1,000 g of Bulgur wheat",
     ),
     Weigh: Case(make=weigh, words="Chicken: weighed NET: GROSS less 800 g"),
+    WeighPart: Case(make=weigh_part, words="Chicken: a part weighed, 900 g less 300 g"),
+    SetWeighedParts: Case(
+        make=lambda plan: SetWeighedParts(component_id=plan.components[0].id, vessels=[]),
+        words="Chicken: parts weighed: none",
+        first=[weigh_part],
+    ),
     Withdraw: Case(
         make=lambda plan: Withdraw(component_id=plan.components[0].id),
         words="Chicken: weight taken back",

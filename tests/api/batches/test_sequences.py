@@ -28,6 +28,7 @@ from yantai.work.batches.inputs import (
     SetTarget,
     Vessel,
     Weigh,
+    WeighPart,
     Withdraw,
 )
 from yantai.work.batches.reading import read_plan
@@ -88,6 +89,10 @@ class Sequence:
         raw = SetRaw(component_id=component.id, fixed=chance.random() < 0.7, lines=[amount])
         vessel = Vessel(gross_g=component.cooked_g * chance.uniform(0.6, 1.3) + 700, vessel_g=700)
         weigh = Weigh(component_id=component.id, vessels=[vessel])
+        part = WeighPart(
+            component_id=component.id, vessel=Vessel(gross_g=round(component.cooked_g / 3) + 1, vessel_g=0)
+        )
+        rest = weigh.model_copy(update={"with_parts": True})
         withdraw = Withdraw(component_id=component.id)
         step_g, buffer_share = chance.choice([1.0, 5.0, 10.0]), chance.choice([0.0, 0.03, 0.1])
         batch = SetBatch(name="Bowls", cook_on=self.plan.batch.cook_on, step_g=step_g, buffer_share=buffer_share)
@@ -98,7 +103,7 @@ class Sequence:
         )
         poured = SetPoured(component_id=component.id, poured_fat_g=float(chance.randrange(0, 12)))
         choices: list[Change] = [
-            pin, pin, target, containers, bounds, raw, weigh, weigh, withdraw, batch, added, poured,
+            pin, pin, target, containers, bounds, raw, weigh, weigh, part, rest, withdraw, batch, added, poured,
         ]  # fmt: skip
         return chance.choice(choices)
 

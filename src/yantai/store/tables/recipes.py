@@ -125,6 +125,7 @@ class Component(Owned):
     dismissed: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
     packed_raw: Mapped[bool] = mapped_column(server_default="false")
     kit_text: Mapped[str] = mapped_column(server_default="")
+    weighed_parts: Mapped[list[Any]] = mapped_column(JSONB, server_default="[]")
     whole_pans: Mapped[bool] = mapped_column(server_default="false")
     aside: Mapped[bool] = mapped_column(server_default="false")
     recipe_component_id: Mapped[uuid.UUID | None] = mapped_column(index=True)

@@ -46,13 +46,16 @@ from yantai.work.batches.inputs import (
     SetSchool,
     SetSteps,
     SetTarget,
+    SetWeighedParts,
     SharePot,
     SplitPot,
     SplitRow,
     SpreadChoices,
     TakeRow,
     UsePot,
+    Vessel,
     Weigh,
+    WeighPart,
     Withdraw,
 )
 
@@ -128,15 +131,17 @@ def _told(change: Change, before: Any, named: Mapping[str, str]) -> str:
             packs = "whole packs" if change.packs is None else f"{change.packs} {noun}"
             return f"{packs} of {exact_weight(change.pack_g)} of {named.get(str(change.line_id), 'an ingredient')}"
         case Weigh():
-            gross = " and ".join(
-                exact_weight(vessel.gross_g) + (f" less {exact_weight(vessel.vessel_g)}" if vessel.vessel_g else "")
-                for vessel in change.vessels
-            )
+            gross = _vessels(change.vessels)
             off = f", {exact_weight(change.removed_g)} taken off" if change.removed_g else ""
             net_g = sum(vessel.gross_g - vessel.vessel_g for vessel in change.vessels) - change.removed_g
             plain = len(change.vessels) == 1 and change.vessels[0].gross_g == net_g
             told = gross if plain else f"{exact_weight(net_g)}: {gross}{off}"
-            return f"weighed {told}{', instead of the weight before' if change.corrects else ''}"
+            parts = ", with what was weighed of it before" if change.with_parts else ""
+            return f"weighed {told}{parts}{', instead of the weight before' if change.corrects else ''}"
+        case WeighPart():
+            return f"a part weighed, {_vessels([change.vessel])}"
+        case SetWeighedParts():
+            return f"parts weighed: {_vessels(change.vessels) or 'none'}"
         case Withdraw():
             return "weight taken back"
         case AddLine():
@@ -266,3 +271,11 @@ def _value(name: str, value: Any) -> str:
     if name == "rank":
         return str(value + 1)
     return f"“{value}”" if name == "name" else f"{value:,.10g}" if isinstance(value, float) else str(value)
+
+
+def _vessels(vessels: Sequence[Vessel]) -> str:
+    """Vessels as they stood on the scale."""
+    return " and ".join(
+        exact_weight(vessel.gross_g) + (f" less {exact_weight(vessel.vessel_g)}" if vessel.vessel_g else "")
+        for vessel in vessels
+    )

@@ -59,6 +59,7 @@ from yantai.work.batches.inputs import (
     SetSchool,
     SetSteps,
     SetTarget,
+    SetWeighedParts,
     SharePot,
     SplitPot,
     SplitRow,
@@ -67,6 +68,7 @@ from yantai.work.batches.inputs import (
     TakeRow,
     UsePot,
     Weigh,
+    WeighPart,
     Withdraw,
 )
 from yantai.work.batches.versions import mark_changed
@@ -187,11 +189,11 @@ def read_history(database: Database, who: SignedIn, batch_id: uuid.UUID, limit: 
         return HistoryView(steps=log.steps(read, who), commands=shown, earlier=others)
 
 
-FACTS = (Weigh, AddLine, SetPoured)
+FACTS = (Weigh, WeighPart, AddLine, SetPoured)
 """What happened at the stove and on the scale, whatever the plan has become since: never refused for being stale."""
 
 
-_OF_HELPERS = (*FACTS, Withdraw)
+_OF_HELPERS = (*FACTS, SetWeighedParts, Withdraw)
 """What somebody changes of a batch who may cook and weigh, and no more."""
 
 
@@ -447,6 +449,8 @@ _APPLY: dict[type[Any], Callable[[Desk, Any], list[Change]]] = {
     SetRaw: change_pots.set_raw,
     SetPacks: change_pots.set_packs,
     Weigh: change_pots.weigh,
+    WeighPart: change_pots.weigh_part,
+    SetWeighedParts: change_pots.set_weighed_parts,
     Withdraw: change_pots.withdraw,
     AddLine: change_pots.add_line,
     RemoveLine: change_pots.remove_line,

@@ -18,6 +18,7 @@ from yantai.store import tables
 from yantai.work.batches import plans
 from yantai.work.batches.desk import Desk, find_row, food_of
 from yantai.work.batches.inputs import (
+    MOST_PARTS,
     AddLine,
     Change,
     RawAmount,
@@ -33,8 +34,10 @@ from yantai.work.batches.inputs import (
     SetRaw,
     SetSchool,
     SetSteps,
+    SetWeighedParts,
     Vessel,
     Weigh,
+    WeighPart,
     Withdraw,
 )
 from yantai.work.batches.loading import Loaded
@@ -126,7 +129,7 @@ def set_pot(desk: Desk, change: SetPot) -> list[Change]:
         kit_text=component.kit_text,
         whole_pans=component.whole_pans,
     )
-    if change.packed_raw != component.packed_raw and component.id in desk.loaded.weighings:
+    if change.packed_raw != component.packed_raw and desk.loaded.is_weighed(component):
         raise Invalid.at(
             f"{desk.pointer}/packed_raw",
             f"{component.name} is weighed {'raw' if component.packed_raw else 'cooked'}. Take the weight back first.",
@@ -140,7 +143,7 @@ def set_aside(desk: Desk, change: SetAside) -> list[Change]:
     """Take a component out of the day's plan, or back into it; nothing of it is lost."""
     component = desk.component(change.component_id)
     before = SetAside(component_id=component.id, aside=component.aside)
-    if change.aside and component.id in desk.loaded.weighings:
+    if change.aside and desk.loaded.is_weighed(component):
         raise Invalid.at(
             f"{desk.pointer}/component_id",
             f"{component.name} is cooked and weighed, so it is in the plan. Take the weight back first.",
@@ -162,7 +165,7 @@ def _is_aside(desk: Desk, part: tables.Part) -> bool:
 def set_raw(desk: Desk, change: SetRaw) -> list[Change]:
     """Fix raw amounts, or let them follow the need again."""
     component = desk.cooked(change.component_id)
-    if not change.fixed and component.id in desk.loaded.weighings:
+    if not change.fixed and desk.loaded.is_weighed(component):
         raise Invalid.at(
             f"{desk.pointer}/fixed",
             f"{component.name} is weighed: its raw amounts are what went into the pan. Take the weight back first.",
@@ -187,7 +190,7 @@ def set_raw(desk: Desk, change: SetRaw) -> list[Change]:
 def set_packs(desk: Desk, change: SetPacks) -> list[Change]:
     """Fix the raw amounts so that one ingredient takes whole packs."""
     component = desk.cooked(change.component_id)
-    if component.id in desk.loaded.weighings:
+    if desk.loaded.is_weighed(component):
         raise Invalid.at(f"{desk.pointer}/component_id", f"{component.name} is weighed: it is cooked already.")
     before = _raw_state(component)
     index = component.lines.index(find_row(component.lines, change.line_id, "ingredient"))
@@ -222,10 +225,12 @@ def weigh(desk: Desk, change: Weigh) -> list[Change]:
     """Record a cooked weight; an unlikely one has to be confirmed."""
     component = desk.cooked(change.component_id)
     before = desk.loaded.weighings.get(component.id)
-    raw_before = _raw_state(component)
+    raw_before, parts_before = _raw_state(component), _weighed_parts(component)
+    given = [*parts_before.vessels, *change.vessels] if change.with_parts else change.vessels
     vessels = []
-    for number, vessel in enumerate(change.vessels):
-        with located(f"{desk.pointer}/vessels/{number}"):
+    for number, vessel in enumerate(given, len(change.vessels) - len(given)):
+        # Of the parts before those that were typed a fault is told at the first of these.
+        with located(f"{desk.pointer}/vessels/{max(number, 0)}"):
             vessels.append(VesselWeight(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g))
     with located(desk.pointer):
         cooked = net_weight_g(vessels, change.removed_g)
@@ -233,10 +238,43 @@ def weigh(desk: Desk, change: Weigh) -> list[Change]:
     with located(desk.pointer):
         part = plans.pot_of(desk.loaded, component)
     _refuse_unlikely(desk, component, part, vessels, cooked, change.removed_g)
-    _record(desk, component, change, cooked, part)
+    _record(desk, component, change.model_copy(update={"vessels": list(given)}), cooked, part)
+    component.weighed_parts = []
+    again = [parts_before] if parts_before.vessels else []
     if before is None:
-        return [Withdraw(component_id=component.id), raw_before]
-    return _as_before(component, before)
+        return [Withdraw(component_id=component.id), *again, raw_before]
+    return [*_as_before(component, before), *again]
+
+
+def weigh_part(desk: Desk, change: WeighPart) -> list[Change]:
+    """Note what of a pot is on the scale while the rest is still to come. The pot is not weighed by it."""
+    component = desk.cooked(change.component_id)
+    before, raw_before = _weighed_parts(component), _raw_state(component)
+    with located(f"{desk.pointer}/vessel"):
+        VesselWeight(gross_g=change.vessel.gross_g, vessel_g=change.vessel.vessel_g)
+    if len(before.vessels) >= MOST_PARTS:
+        raise Invalid.at(
+            f"{desk.pointer}/vessel", f"{component.name} is on record in {MOST_PARTS} parts. Weigh it whole."
+        )
+    _fix_raw(desk, component)
+    component.weighed_parts = [*component.weighed_parts, change.vessel.model_dump(mode="json")]
+    return [before, raw_before]
+
+
+def set_weighed_parts(desk: Desk, change: SetWeighedParts) -> list[Change]:
+    """Say which parts of a pot were weighed so far."""
+    component = desk.cooked(change.component_id)
+    before = _weighed_parts(component)
+    for number, vessel in enumerate(change.vessels):
+        with located(f"{desk.pointer}/vessels/{number}"):
+            VesselWeight(gross_g=vessel.gross_g, vessel_g=vessel.vessel_g)
+    component.weighed_parts = [vessel.model_dump(mode="json") for vessel in change.vessels]
+    return [before]
+
+
+def _weighed_parts(component: tables.Component) -> SetWeighedParts:
+    vessels = [Vessel(**vessel) for vessel in component.weighed_parts]
+    return SetWeighedParts(component_id=component.id, vessels=vessels)
 
 
 def _as_before(component: tables.Component, before: WeighingView) -> list[Change]:
@@ -379,7 +417,7 @@ def set_line(desk: Desk, change: SetLine) -> list[Change]:
 def set_component(desk: Desk, change: SetComponent) -> list[Change]:
     """Put another component in the place of one that is not in the pan yet."""
     component, replacement = desk.cooked(change.component_id), change.component
-    if component.raw_fixed or component.id in desk.loaded.weighings:
+    if component.raw_fixed or desk.loaded.is_weighed(component):
         raise Invalid.at(
             f"{desk.pointer}/component_id",
             f"{component.name} is in the pan already, or its raw amounts are fixed: it stays what it is.",

@@ -184,7 +184,7 @@ def remove_part(desk: Desk, change: RemovePart) -> list[Change]:
             f"{desk.pointer}/component_id",
             f"Nothing would be left of {dish.name}. Take the dish out of the batch instead.",
         )
-    if change.removed and component.id in desk.loaded.weighings and len(dishes_of(desk.loaded, component)) == 1:
+    if change.removed and desk.loaded.is_weighed(component) and len(dishes_of(desk.loaded, component)) == 1:
         raise Invalid.at(
             f"{desk.pointer}/component_id",
             f"{component.name} is cooked and weighed. Take the weight back first, or leave it in and pin it at none.",
@@ -442,7 +442,7 @@ def split_pot(desk: Desk, change: SplitPot) -> list[Change]:
         raise Invalid.at(
             f"{desk.pointer}/component_id", f"Only {dish.name} has {component.name}, so its pot is its own."
         )
-    if component.id in desk.loaded.weighings:
+    if desk.loaded.is_weighed(component):
         raise Invalid.at(
             f"{desk.pointer}/component_id",
             f"{component.name} is cooked in one pot and weighed. Take the weight back first.",
@@ -469,7 +469,7 @@ def cook_apart(desk: Desk, change: CookApart) -> list[Change]:
             "These containers are of different dishes. Cook apart for one dish after the other.",
         )
     desk.part(component.id, dish.id)
-    if component.id in desk.loaded.weighings:
+    if desk.loaded.is_weighed(component):
         raise Invalid.at(
             f"{desk.pointer}/component_id",
             f"{component.name} is cooked and weighed already. Take the weight back first.",

@@ -164,13 +164,35 @@ class Vessel(Payload):
 
 
 class Weigh(Payload):
-    """Record a cooked weight; `corrects` the one there is, which whoever weighs has seen."""
+    """Record a cooked weight; `corrects` the one there is, which whoever weighs has seen. The parts that were weighed
+    before it may count too."""
 
     kind: Literal["weigh"] = "weigh"
     component_id: uuid.UUID
     vessels: Annotated[list[Vessel], EachWeighing()]
     removed_g: Weight = 0
     corrects: bool = False
+    with_parts: bool = False
+
+
+MOST_PARTS = 20
+"""So many parts of one pot are on record at most."""
+
+
+class WeighPart(Payload):
+    """A part of a pot is on the scale, and the rest comes later."""
+
+    kind: Literal["weigh-part"] = "weigh-part"
+    component_id: uuid.UUID
+    vessel: Vessel
+
+
+class SetWeighedParts(Payload):
+    """What was weighed of a pot of which the rest comes later."""
+
+    kind: Literal["weighed-parts"] = "weighed-parts"
+    component_id: uuid.UUID
+    vessels: Annotated[list[Vessel], Field(max_length=MOST_PARTS)]
 
 
 class Withdraw(Payload):
@@ -490,6 +512,8 @@ Change = Annotated[
     | SetRaw
     | SetPacks
     | Weigh
+    | WeighPart
+    | SetWeighedParts
     | Withdraw
     | SetLine
     | SetComponent

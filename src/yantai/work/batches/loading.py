@@ -56,6 +56,10 @@ class Loaded:
             str(component.id): contents(component.name, self.foods[component.id]) for component in self.batch.components
         }
 
+    def is_weighed(self, component: tables.Component) -> bool:
+        """It stood on the scale, whole or in part: what is in it is settled."""
+        return component.id in self.weighings or bool(component.weighed_parts)
+
     def with_foods(self, session: Session) -> Loaded:
         """The same with the larder read again, for foods that came in since."""
         return replace(self, larder=_larder(session, self.batch))

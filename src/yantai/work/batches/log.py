@@ -362,7 +362,7 @@ def _touched(change: Change) -> list[tuple[str, ...]]:
             return [("dishes",), ("grams", "", ""), ("choice", "")]
         case "add-dish" | "remove-dish" | "dish":
             return [("dishes",)]
-        case "weigh" | "withdraw":
+        case "weigh" | "weigh-part" | "weighed-parts" | "withdraw":
             return [("weight", component)]
         case "raw" | "packs" | "add-line" | "remove-line" | "line" | "poured":
             return [("pot", component)]

@@ -269,6 +269,7 @@ def _component_view(computed: Computed, component: tables.Component) -> PlanComp
         ],
         to_weigh=is_cooked(computed, component),
         weighing=computed.loaded.weighings.get(component.id),
+        weighed_parts=[VesselView(**vessel) for vessel in component.weighed_parts],
         doubts=_doubts(computed, component),
         allergens=larder.allergens(component.lines),
         caution=larder.caution(component.lines, component.method),

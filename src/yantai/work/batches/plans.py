@@ -98,7 +98,7 @@ def is_cooked(computed: Computed, component: tables.Component) -> bool:
         for key, part in dish.parts.items()
         if key == str(component.id)
     )
-    return chosen or need.needed_g > 0 or component.id in computed.loaded.weighings
+    return chosen or need.needed_g > 0 or computed.loaded.is_weighed(component)
 
 
 def core_dishes(loaded: Loaded) -> dict[str, core.Dish]:

@@ -61,7 +61,7 @@ def dishes_of(loaded: Loaded, component: tables.Component) -> list[tables.Dish]:
 def why_not_shared(loaded: Loaded, one: tables.Component, other: tables.Component) -> str | None:
     """Why two components cannot be cooked in one pot; None where they can."""
     for component in (one, other):
-        if component.id in loaded.weighings or component.raw_fixed:
+        if loaded.is_weighed(component) or component.raw_fixed:
             return f"{component.name} is in the pan already, or its raw amounts are fixed"
         for dish in dishes_of(loaded, component):
             schools = [part.portioning.school for part in dish.parts if part.component_id == component.id]

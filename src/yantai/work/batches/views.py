@@ -135,7 +135,8 @@ class PlanComponentView:
     lines as written, `makes` what the batch makes of it; `piece_g` one piece or built unit. `over_g` is what found no
     place in the containers although all of it was to go there; nothing is `to_weigh` of what no pot gives to any
     container. What is `packed_raw` is cooked later, as `kit_text` says. `enough` is the probability that the pot
-    suffices, None where it is weighed, counted, or its weight does not spread.
+    suffices, None where it is weighed, counted, or its weight does not spread. `weighed_parts` were on the scale
+    while the rest was to come.
     """
 
     id: uuid.UUID
@@ -174,6 +175,7 @@ class PlanComponentView:
     allergens: list[str]
     enough: float | None = None
     caution: str | None
+    weighed_parts: list[VesselView] = field(default_factory=list)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

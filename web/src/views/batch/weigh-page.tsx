@@ -9,6 +9,7 @@ import { StageLine } from '~/views/batch/frame/stage-line';
 import { type Change, type Plan, usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
 import { DoubtDialog, WaitingNotice } from '~/views/batch/waiting-notice';
+import { partsOf, sumOf } from '~/views/batch/weigh/parts';
 import { WeighIn } from '~/views/batch/weigh/weigh-in';
 
 type Pot = Plan['components'][number];
@@ -28,7 +29,7 @@ export function WeighPage() {
   if (!query.data) return <Loading what="the pots" />;
   const plan = query.data;
   const pots = plan.components.filter((component) => component.to_weigh);
-  const waits = (pot: Pot) => weightOf(desk.toHandIn, pot.id);
+  const waits = (pot: Pot) => weightOf(desk.toHandIn, pot);
   const open =
     pots.find((pot) => pot.id === chosen) ??
     pots.find((pot) => !pot.weighing && waits(pot) === null) ??
@@ -113,10 +114,11 @@ const expectedWords = (pot: Pot) =>
     : `About ${weight(pot.cooked_g)} should come out of ${weight(pot.basis_g)}, usually ${weight(pot.cooked_low_g)} to ${weight(pot.cooked_high_g)}; ${weight(pot.needed_g)} go into containers.`;
 
 /** What the last weight of a pot that is not handed in comes to, in words; null where there is none. */
-function weightOf(changes: Change[], potId: string): string | null {
-  const last = changes.findLast((one) => one.kind === 'weigh' && one.component_id === potId);
+function weightOf(changes: Change[], pot: Pot): string | null {
+  const last = changes.findLast((one) => one.kind === 'weigh' && one.component_id === pot.id);
   if (last?.kind !== 'weigh') return null;
   const net =
+    (last.with_parts ? sumOf(partsOf(pot)) : 0) +
     last.vessels.reduce((sum, one) => sum + Number(one.gross_g) - Number(one.vessel_g ?? 0), 0) -
     Number(last.removed_g ?? 0);
   // A sum stays as it was typed until the server has read it.
@@ -176,7 +178,9 @@ function Card({
             ? 'look at this weight'
             : pot.weighing
               ? `weighed by ${pot.weighing.weighed_by}`
-              : 'to weigh'}
+              : partsOf(pot).length
+                ? `${exactWeight(sumOf(partsOf(pot)))} weighed so far, the rest to come`
+                : 'to weigh'}
       </span>
     </button>
   );

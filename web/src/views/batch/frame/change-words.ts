@@ -27,6 +27,10 @@ function what(change: Change): string {
       return change.vessels
         .map((one) => `${amount(one.gross_g)}${one.vessel_g ? ` less ${amount(one.vessel_g)}` : ''}`)
         .join(' and ');
+    case 'weigh-part':
+      return `a part of it, ${amount(change.vessel.gross_g)}${change.vessel.vessel_g ? ` less ${amount(change.vessel.vessel_g)}` : ''}`;
+    case 'weighed-parts':
+      return 'the parts of it that were weighed';
     case 'withdraw':
       return 'weight taken back';
     case 'bounds':

@@ -145,7 +145,9 @@ export function usePlan(batchId: string) {
 
   function put(wish: Call, words: string[], id: string, isStep: boolean, draft?: string) {
     const changes = (wish.body as { changes?: Change[] }).changes;
-    const noun = changes?.every((one) => one.kind === 'weigh') ? 'weight' : 'change';
+    const noun = changes?.every(({ kind }) => kind === 'weigh' || kind === 'weigh-part')
+      ? 'weight'
+      : 'change';
     const href = `/batches/${batchId}`;
     const kept = draft === undefined ? undefined : { key: draft, value: null };
     return heard(
@@ -265,7 +267,7 @@ export function usePlan(batchId: string) {
       if (!waiting) return;
       const { entry } = waiting;
       const changes = changesOf(entry).map((change) =>
-        change.kind === 'weigh' ? { ...change, vessels } : change,
+        change.kind === 'weigh' ? { ...change, vessels, with_parts: false } : change,
       );
       const body = { ...(entry.body as object), ...command(), changes };
       await outbox.drop(entry.id);

@@ -1,4 +1,3 @@
-import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useEffect, useState } from 'react';
 import type { Problem, Schemas } from '~/api/client';
 import { exactGrams, exactWeight, moment, weight } from '~/lib/format';
@@ -7,8 +6,10 @@ import { readDraft, useDraft } from '~/lib/use-draft';
 import { Button } from '~/parts/button';
 import { WeightField } from '~/parts/weight-field';
 import type { Change, Plan, PlanDesk } from '~/views/batch/frame/use-plan';
+import { KnownVessels } from '~/views/batch/weigh/known-vessels';
+import { LateParts, Parts, partsOf, sumOf } from '~/views/batch/weigh/parts';
+import { Causes, Undecided } from '~/views/batch/weigh/readings';
 import { WhatChanges } from '~/views/batch/weigh/what-changes';
-import { settingsQuery } from '~/views/kitchen/queries';
 
 type Component = Plan['components'][number];
 /** `names` are the known vessels, lids and foils that its empty weight is made of. */
@@ -22,8 +23,9 @@ const asTyped = (one: Schemas['VesselView']): VesselDraft => ({
   sum_g: null,
 });
 
-/** The fields of a weighing, to correct it; one empty vessel for the first. */
+/** The fields of a weighing, to correct it; one empty vessel for the first, beside the parts that were weighed before. */
 const draftOf = (weighing: Component['weighing']) => ({
+  isWhole: weighing !== null,
   vessels: weighing ? weighing.vessels.map(asTyped) : [emptyVessel()],
   removed: weighing?.removed_g ? asWeight(weighing.removed_g) : '',
 });
@@ -89,6 +91,7 @@ export function WeighIn({
         {weighing.removed_g ? (
           <p className="figures text-sm text-muted">− {exactWeight(weighing.removed_g)} bone and skin</p>
         ) : null}
+        {closed ? null : <LateParts component={component} desk={desk} />}
         {component.doubts.length && !closed ? (
           <Causes
             causes={component.doubts}
@@ -100,6 +103,7 @@ export function WeighIn({
                   vessels,
                   removed_g: weighing.removed_g,
                   corrects: true,
+                  with_parts: false,
                 },
               ])
             }
@@ -113,7 +117,14 @@ export function WeighIn({
                 ? null
                 : ({ vessels, removed_g }) =>
                     desk.act(() => [
-                      { kind: 'weigh', component_id: component.id, vessels, removed_g, corrects: true },
+                      {
+                        kind: 'weigh',
+                        component_id: component.id,
+                        vessels,
+                        removed_g,
+                        corrects: true,
+                        with_parts: false,
+                      },
                     ])
             }
           />
@@ -151,66 +162,6 @@ export function WeighIn({
   );
 }
 
-/** Weights of one pot by helpers who did not know of each other: the later one counts until somebody chooses. */
-function Undecided({
-  readings,
-  onTake,
-}: {
-  readings: Schemas['PotReading'][];
-  onTake: ((chosen: Schemas['PotReading']) => void) | null;
-}) {
-  return (
-    <div className="mt-2 rounded-lg border-l-4 border-l-alert bg-sheet px-3 py-2 text-sm">
-      <p className="font-semibold">Weighed more than once. Which is right?</p>
-      <ul aria-label="Weights of this pot" className="space-y-2">
-        {readings.map((one) => (
-          <li key={one.weighed_at + one.cooked_g}>
-            <span className="figures font-bold">{exactWeight(one.cooked_g)}</span>{' '}
-            <span className="text-muted">
-              {one.weighed_by}, {moment(one.weighed_at)}
-            </span>
-            {onTake ? (
-              <Button className="mt-1 !min-h-9 w-full" onClick={() => onTake(one)}>
-                {exactWeight(one.cooked_g)} is right
-              </Button>
-            ) : null}
-          </li>
-        ))}
-      </ul>
-    </div>
-  );
-}
-
-/** What may be behind an unlikely weight, the best explanation first; one tap records it without the slip. */
-function Causes({
-  causes,
-  onTake,
-}: {
-  causes: Component['doubts'];
-  onTake: (vessels: Schemas['VesselView'][]) => void;
-}) {
-  return (
-    <div className="mt-2 rounded-lg border-l-4 border-l-alert bg-sheet px-3 py-2 text-sm">
-      <p className="font-semibold">Outside what this pan should give. It may be:</p>
-      <ol className="list-decimal pl-5">
-        {causes.slice(0, 4).map((cause) => (
-          <li key={cause.words} className="mt-1">
-            {cause.words}
-            {cause.vessels ? (
-              <Button
-                className="mt-1 !min-h-9 w-full !whitespace-normal"
-                onClick={() => onTake(cause.vessels ?? [])}
-              >
-                Record it so
-              </Button>
-            ) : null}
-          </li>
-        ))}
-      </ol>
-    </div>
-  );
-}
-
 /** A weight within these shares of what is expected is worth asking what it changes. */
 const LIKELY_FROM = 0.5;
 const LIKELY_TO = 1.6;
@@ -241,7 +192,9 @@ function WeighForm({
   onTyped?: ((typed: boolean) => void) | undefined;
   onDone: () => void;
 }) {
-  const [{ vessels, removed }, setDraft, forget] = useDraft(draftKey, () => draftOf(weighing));
+  const [{ vessels, removed, isWhole: hasAll }, setDraft, forget] = useDraft(draftKey, () =>
+    draftOf(weighing),
+  );
   const hasTyped = removed !== '' || vessels.some((one) => one.gross !== '' || one.vessel !== '');
   useEffect(() => onTyped?.(hasTyped), [onTyped, hasTyped]);
   const setVessels = (next: (now: VesselDraft[]) => VesselDraft[]) =>
@@ -251,11 +204,16 @@ function WeighForm({
   const off = readWeight(removed);
   // A sum is read by the server, so its net is shown once it was left.
   const plain = (value: number | string | null) => (typeof value === 'string' ? Number.NaN : (value ?? 0));
+  // The parts of the pot that were on the scale before count too, unless all of it is typed here.
+  const with_parts = !hasAll && partsOf(component).length > 0;
+  const partsG = with_parts ? sumOf(partsOf(component)) : 0;
   const net =
+    partsG +
     typed.reduce(
       (sum, one, place) => sum + (vessels[place]?.sum_g ?? plain(one.gross.value)) - plain(one.vessel.value),
       0,
-    ) - plain(off.value);
+    ) -
+    plain(off.value);
   const change = (place: number, part: Partial<VesselDraft>) => {
     setProblem(null);
     setVessels((now) => now.map((one, at) => (at === place ? { ...one, ...part } : one)));
@@ -278,8 +236,20 @@ function WeighForm({
           vessels: typed.map((one) => ({ gross_g: one.gross.value ?? 0, vessel_g: one.vessel.value ?? 0 })),
           removed_g: off.value ?? 0,
           corrects: weighing !== null,
+          with_parts,
         }
       : null;
+  const keepPart = async () => {
+    const [one] = typed;
+    if (!one) return;
+    const vessel = { gross_g: one.gross.value ?? 0, vessel_g: one.vessel.value ?? 0 };
+    const refused = await desk.change(
+      () => [{ kind: 'weigh-part', component_id: component.id, vessel }],
+      draftKey,
+    );
+    setProblem(refused?.type === 'invalid' ? refused : null);
+    if (!refused) forget();
+  };
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (off.fault || typed.some((one) => one.gross.fault || one.vessel.fault)) return;
@@ -292,6 +262,7 @@ function WeighForm({
           vessels: body,
           removed_g: off.value ?? 0,
           corrects: weighing !== null,
+          with_parts,
         },
       ],
       draftKey,
@@ -305,6 +276,7 @@ function WeighForm({
     <form onSubmit={(event) => void submit(event)} noValidate className="rounded-lg bg-bench p-3">
       <h3 className="mb-2 text-lg">Weigh what came out</h3>
       {meanwhile ? <p className="mb-2 text-sm">{meanwhile}</p> : null}
+      {hasAll ? null : <Parts component={component} desk={desk} />}
       {vessels.map((one, place) => (
         <div key={one.key} className="mb-2 grid grid-cols-2 gap-2">
           <WeightField
@@ -390,7 +362,7 @@ function WeighForm({
                 className="!min-h-9 w-full !whitespace-normal"
                 onClick={() => {
                   setProblem(null);
-                  setVessels(() => mend.vessels.map(asTyped));
+                  setDraft((now) => ({ ...now, isWhole: true, vessels: mend.vessels.map(asTyped) }));
                 }}
               >
                 {mend.words}
@@ -399,9 +371,18 @@ function WeighForm({
           ))}
         </ul>
       ) : null}
-      <Button type="submit" look="main" className="w-full" disabled={desk.busy}>
+      <Button type="submit" look="main" className="min-h-16 w-full" disabled={desk.busy}>
         Record the weight
       </Button>
+      {hasAll ? null : (
+        <Button
+          className="mt-2 min-h-16 w-full"
+          disabled={desk.busy || !isWhole || vessels.length > 1}
+          onClick={() => void keepPart()}
+        >
+          A part of it: the rest comes later
+        </Button>
+      )}
       {/* Below what is pressed: what comes in later must not move it away from under a finger. */}
       <WhatChanges plan={plan} change={wished} />
       {onLeave ? (
@@ -417,44 +398,5 @@ function WeighForm({
         </Button>
       ) : null}
     </form>
-  );
-}
-
-/** The kitchen's own pans, lids and foils by name: a tap takes one off, several add up, a second tap puts it back. */
-function KnownVessels({
-  chosen,
-  onPick,
-}: {
-  chosen: string[];
-  onPick: (names: string[], emptyGrams: number) => void;
-}) {
-  const settings = useQuery(settingsQuery);
-  const vessels = settings.data?.vessels ?? [];
-  // The room of a line is kept while they come: what is below must not move away from under a finger.
-  if (settings.isPending) return <p aria-hidden className="mb-2 min-h-9" />;
-  if (vessels.length === 0) return null;
-  return (
-    <p className="mb-2 flex flex-wrap gap-1">
-      {vessels.map((one) => (
-        <button
-          key={one.id}
-          type="button"
-          aria-pressed={chosen.includes(one.name)}
-          onClick={() => {
-            const names = chosen.includes(one.name)
-              ? chosen.filter((name) => name !== one.name)
-              : [...chosen, one.name];
-            const off = vessels.filter(({ name }) => names.includes(name));
-            onPick(
-              names,
-              off.reduce((sum, { empty_g }) => sum + empty_g, 0),
-            );
-          }}
-          className="min-h-11 rounded-lg border border-steel bg-sheet px-2 text-sm hover:border-edge aria-pressed:border-2 aria-pressed:border-ink aria-pressed:font-bold"
-        >
-          {one.name} <span className="figures text-muted">{exactWeight(one.empty_g)}</span>
-        </button>
-      ))}
-    </p>
   );
 }

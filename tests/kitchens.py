@@ -9,6 +9,7 @@ from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
 from yantai.core.filling import FillEvent
+from yantai.core.planning.containers import ContainerMove
 from yantai.core.rights import Right
 from yantai.core.schedule.kitchen import Kind
 from yantai.core.schedule.live import CookEvent
@@ -36,6 +37,8 @@ from yantai.work.batches.views import PlanView
 from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import AtHandInput, ClientInput, DayExtraInput, DayInput, TargetInput
 from yantai.work.common.who import Sent, SignedIn
+from yantai.work.containers.inputs import ContainerKindInput, ContainerMoveInput
+from yantai.work.containers.kinds import move, save_kind
 from yantai.work.cook.day import save_day
 from yantai.work.cook.facts import note_fact
 from yantai.work.cook.inputs import (
@@ -212,6 +215,10 @@ def full_kitchen() -> SignedIn:
     done = CookFactInput(event=CookEvent.DONE, task=stirred.key, minutes=9)
     note_fact(database(), who, plan.batch.id, done, NOW)
     read_cooking(database(), who, plan.batch.id, NOW)
+    boxes = save_kind(database(), who, ContainerKindInput(name="Box", ml=900, owned=20), None, NOW)
+    eater = plan.rows[0].client_id
+    gone = ContainerMoveInput(kind_id=boxes.id, client_id=eater, move=ContainerMove.OUT, count=2)
+    move(database(), who, gone, NOW)
     save_instrument(database(), who, InstrumentInput(name="bench", connection=Connection.SIMULATED), None)
     filled = FillFactInput(
         id=uuid.uuid4(), event=FillEvent.FILLED, row_id=plan.rows[0].id, container=1,

@@ -66,6 +66,29 @@ class EveryWish(ApiCase):
         def a_scale() -> str:
             return str(self.send("POST", "/instruments", scale(), status=201)["id"])
 
+        def box(name: str = "Box") -> dict[str, Any]:
+            return {"name": name, "ml": 900, "owned": 40}
+
+        def a_box() -> str:
+            return str(self.send("POST", "/containers", box(), status=201)["id"])
+
+        def moved(count: int, kind: str | None = None) -> dict[str, Any]:
+            return {"kind_id": kind or a_box(), "client_id": self.eater["id"], "move": "went out", "count": count}
+
+        def move_boxes() -> Wish:
+            kind = a_box()
+            return Wish("POST", "/containers/moves", moved(2, kind), moved(3, kind))
+
+        def hand_over() -> Wish:
+            a_box()
+            for component in self.get(f"{batch}/plan")["components"]:
+                vessels = [{"gross_g": component["cooked_g"], "vessel_g": 0}]
+                weighing = {"kind": "weigh", "component_id": component["id"], "vessels": vessels}
+                if component["to_weigh"]:
+                    self.change(self.get(f"{batch}/plan"), weighing, confirmed=True)
+            self.change(self.get(f"{batch}/plan"), {"kind": "packed", "packed": True}, confirmed=True)
+            return Wish("POST", f"{batch}/containers/handed-over")
+
         def open_device() -> str:
             key = a_scale()
             connection, how = read_instrument(database(), self.who, uuid.UUID(key))
@@ -185,6 +208,10 @@ class EveryWish(ApiCase):
                 "POST", f"{batch}/cooking/facts", {"event": "timer", "minutes": 5, "text": "stock"},
                 {"event": "timer", "minutes": 6, "text": "stock"},
             ),
+            "add_container_kind": lambda: Wish("POST", "/containers", box(), box("Tub")),
+            "change_container_kind": lambda: Wish("PUT", f"/containers/{a_box()}", box("Tub"), box("Jar")),
+            "archive_container_kind": lambda: Wish("PUT", f"/containers/{a_box()}/archived?archived=true"),
+            "move_containers": move_boxes,
             "add_instrument": lambda: Wish("POST", "/instruments", scale(), scale("window")),
             "change_instrument": lambda: Wish("PUT", f"/instruments/{a_scale()}", scale("window")),
             "put_instrument_away": lambda: Wish("POST", f"/instruments/{a_scale()}/put-away"),
@@ -211,7 +238,7 @@ class EveryWish(ApiCase):
             ),
             "start_pairing": lambda: Wish(
                 "POST", "/pairings", {"helper": "Ravi", "address": "https://192.0.2.7:8765", "rights": ["cook"]},
-                {"helper": "Ana", "address": "https://192.0.2.7:8765"},
+                {"helper": "Ana", "address": "https://192.0.2.7:8765", "rights": ["cook"]},
             ),
             "make_feed": lambda: Wish(
                 "POST", "/calendar", {"address": "https://192.0.2.7:8765"}, {"address": "https://192.0.2.8:8765"}
@@ -228,6 +255,8 @@ class EveryWish(ApiCase):
             "finish_trip": lambda: Wish("POST", f"/trips/{trip()}/finished", {"paid": 12}, {"paid": 13}),
             "reopen_trip": lambda: Wish("POST", f"/trips/{over()}/reopened"),
             "take_targets": lambda: Wish("POST", f"{batch}/targets?version={version()}"),
+            # It packs the batch, so it comes last.
+            "hand_containers_over": hand_over,
         }  # fmt: skip
 
     def ask(self, wish: Wish, key: str, body: Any = ...) -> Any:

@@ -25,6 +25,7 @@ from yantai.core.filling import FillEvent, FillFact, Spot
 from yantai.core.foods.edible import edible_g, purchased_g
 from yantai.core.foods.labels import Label
 from yantai.core.foods.nutrients import Nutrient
+from yantai.core.planning.containers import Kind
 from yantai.core.planning.dishes import ContainerClass, Dish, Part, one_dish
 from yantai.core.planning.plan import plan
 from yantai.core.planning.portioning import School, check_portioning
@@ -137,6 +138,8 @@ BOUNDS: list[Bound] = [
     ("liquids", "cook_min", lambda x: boil_off((LINE,), "simmered", minutes=x), 1, 1440),
     ("facts", "grams", lambda x: filled(grams=x), 0, 5000),
     ("facts", "unsure_g", lambda x: filled(unsure_g=x), 0, 5000),
+    ("containers", "ml", lambda x: Kind(key="box", ml=x, there=1), 20, 20_000),
+    ("containers", "there", lambda x: Kind(key="box", ml=900, there=x), 0, 2000),  # type: ignore[arg-type]
     ("scale", "weight", lambda x: towards(x, []), 1, 200_000),
     ("labels", "fibre_g", lambda x: zeros(fibre_g=x), 0, 102),
     ("labels", "kcal", lambda x: zeros(kcal=x), 0, 960),

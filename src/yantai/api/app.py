@@ -30,6 +30,7 @@ from yantai.api.routes import (
     accounts,
     batches,
     clients,
+    containers,
     cook,
     fill,
     instruments,
@@ -60,6 +61,7 @@ ROOMS = (
     shop,
     cook,
     fill,
+    containers,
     learn,
     today,
 )

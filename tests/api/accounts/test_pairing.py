@@ -31,7 +31,7 @@ COOKING = {
     "list_batches", "read_plan", "change_batch", "take_back", "preview_batch", "read_cooking", "read_pot_steps",
     "note_fact", "read_with_helper", "read_cook_log", "export_cook_log", "read_filling", "note_fill_fact",
     "read_differences", "try_reading", "list_instruments", "tare_instrument", "zero_instrument", "read_pan",
-    "put_on_pan", "read_settings",
+    "put_on_pan", "read_settings", "list_container_kinds", "read_batch_containers",
 }  # fmt: skip
 
 

@@ -23,6 +23,7 @@ class FillEvent(StrEnum):
     POT_WEIGHED = "pot weighed"
     REST = "rest"
     SCOOP = "scoop weighed"
+    IN_BULK = "kept in bulk"
 
 
 OF_A_PART = (FillEvent.FILLED, FillEvent.LEFT_OUT, FillEvent.DECIDED, FillEvent.CORRECTED)
@@ -78,7 +79,8 @@ class FillFact:
     Attributes:
         key: its own.
         spot, part: the container, and the part of it by the key of its first component; a fact of a pot has no spot,
-            and its part is the component.
+            and its part is the component. What is kept in bulk for another day are the containers of a row from this
+            one on.
         grams: how much of the part the container holds by it, whatever it held before [g]; what is left in a pot; what
             of a rest goes where; what one scoop weighs.
         unsure_g: how far that may be off [g].
@@ -128,16 +130,21 @@ class PartFilled:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Filling:
     """All that happened: what the containers hold by spot and part, which of them are evened out over the client's
-    others, by the place of the fact in the order of happening, what is known of the pots, and what a scoop of each part
-    weighs [g]."""
+    others, by the place of the fact in the order of happening, what is known of the pots, what a scoop of each part
+    weighs [g], and from which number on the containers of a row are packed another day."""
 
     parts: Mapping[Spot, Mapping[str, PartFilled]] = field(default_factory=dict)
     evened: Mapping[Spot, float] = field(default_factory=dict)
     weighed_pots: Mapping[str, FillFact] = field(default_factory=dict)
     rests: Mapping[str, tuple[FillFact, ...]] = field(default_factory=dict)
     scoops: Mapping[str, float] = field(default_factory=dict)
+    bulk_from: Mapping[str, int] = field(default_factory=dict)
     since: Mapping[str, Mapping[Spot, Mapping[str, PartFilled]]] = field(default_factory=dict)
     """What the containers held when a pot was weighed, by its component."""
+
+    def is_in_bulk(self, spot: Spot) -> bool:
+        """It is packed another day: what goes into it stays in the bulk."""
+        return spot.number >= self.bulk_from.get(spot.row, spot.number + 1)
 
     def grams(self, spot: Spot, part: str) -> float | None:
         """What a container holds of a part [g]; None while nobody said."""
@@ -169,6 +176,7 @@ def what_is_filled(facts: Sequence[FillFact]) -> Filling:
     weighed: dict[str, FillFact] = {}
     rests: dict[str, list[FillFact]] = {}
     scoops: dict[str, FillFact] = {}
+    bulk: dict[str, FillFact] = {}
     for fact in counted:
         if fact.event is FillEvent.POT_WEIGHED:
             weighed[fact.part] = max(weighed.get(fact.part, fact), fact, key=_when)
@@ -176,12 +184,15 @@ def what_is_filled(facts: Sequence[FillFact]) -> Filling:
             rests.setdefault(fact.part, []).append(fact)
         elif fact.event is FillEvent.SCOOP:
             scoops[fact.part] = max(scoops.get(fact.part, fact), fact, key=_when)
+        elif fact.event is FillEvent.IN_BULK and fact.spot is not None:
+            bulk[fact.spot.row] = max(bulk.get(fact.spot.row, fact), fact, key=_when)
     return Filling(
         parts=_parts(facts, counted),
         evened={f.spot: f.second for f in counted if f.event is FillEvent.EVENED and f.spot is not None},
         weighed_pots=weighed,
         rests={part: tuple(of_it) for part, of_it in rests.items()},
         scoops={part: fact.grams for part, fact in scoops.items()},
+        bulk_from={row: fact.spot.number for row, fact in bulk.items() if fact.spot is not None},
         since={part: _parts_at(facts, pot.second) for part, pot in weighed.items()},
     )
 

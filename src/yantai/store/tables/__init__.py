@@ -14,6 +14,7 @@ from yantai.store.tables.batches import (
     Weighing,
 )
 from yantai.store.tables.clients import AtHand, Client, Day, DayExtra, Target, TargetRecord
+from yantai.store.tables.containers import ContainerEntry, ContainerKind
 from yantai.store.tables.cooking import (
     CalendarFeed,
     CookDay,
@@ -52,6 +53,8 @@ __all__ = [
     "Command",
     "Component",
     "ContainerClass",
+    "ContainerEntry",
+    "ContainerKind",
     "CookDay",
     "CookFact",
     "CookOrder",

@@ -106,9 +106,14 @@ def read_briefs(session: Session) -> list[BatchBrief]:
 
 def current_view(session: Session, batch_id: uuid.UUID) -> PlanView:
     """What a batch shows, for a transaction that changes it anyway."""
-    for lacking in _lacking(session, [batch_id]):
+    return current_views(session, [batch_id])[0]
+
+
+def current_views(session: Session, batch_ids: Sequence[uuid.UUID]) -> list[PlanView]:
+    """What some batches show, for a transaction that changes something anyway, or within `reading`."""
+    for lacking in sorted(_lacking(session, batch_ids)):
         renew(session, lacking)
-    return read_view(session, batch_id)
+    return read_views(session, batch_ids)
 
 
 def renew(session: Session, batch_id: uuid.UUID) -> None:

@@ -103,7 +103,9 @@ def _is_same(one: tables.FillFact, other: tables.FillFact) -> bool:
 
 def _check(payload: FillFactInput) -> None:
     event = payload.event
-    if (event in OF_A_PART or event is FillEvent.EVENED) and (payload.row_id is None or payload.container is None):
+    if (event in OF_A_PART or event in (FillEvent.EVENED, FillEvent.IN_BULK)) and (
+        payload.row_id is None or payload.container is None
+    ):
         raise Invalid.at("/row_id", "Say which container it is.")
     if (event in OF_A_PART or event in _OF_A_POT) and payload.component_id is None:
         raise Invalid.at("/component_id", "Say of which component.")

@@ -132,6 +132,7 @@ class _Shown:
             kept_out=kept_out,
             parts=[self._part(one.index, cell) for cell in one.cells],
             is_closed=one.is_closed,
+            is_in_bulk=self.filling.is_in_bulk(one.spot) and not one.is_closed,
             is_evened=one.is_evened,
             so_far=AmountsView.of(one.so_far.amounts),
             amounts=AmountsView.of(one.portions.amounts),

@@ -68,7 +68,7 @@ class FillContainerView:
     `is_first` says that it is filled before those that hold what its client must not eat, `kept_out` what that is.
     `so_far` is what is in now, `amounts` and `gauges` once all is in. `missed` tells what stays off although the plan
     would have met it, `mends` what to do about it, and `others_open` how many containers of the client it can be evened
-    out over.
+    out over. One that `is_in_bulk` is packed another day.
     """
 
     row_id: uuid.UUID
@@ -86,6 +86,7 @@ class FillContainerView:
     kept_out: list[str]
     parts: list[FillPartView]
     is_closed: bool
+    is_in_bulk: bool
     is_evened: bool
     so_far: AmountsView
     amounts: AmountsView

@@ -119,6 +119,22 @@ class AtTheScale(FillCase):
         self.page.emulate_media(media="print")
         expect(self.page.get_by_test_id("fill-sheet").get_by_text(re.compile("filled$"))).to_have_count(3)
 
+    def test_what_was_noted_last_is_taken_back_after_a_reload_too(self) -> None:
+        self.open(scale=False)
+        self.go_to(4)
+        for name in ("Chicken", "Bulgur"):
+            expect(self.part(name)).to_be_visible()
+            self.page.keyboard.press("e")
+        expect(self.page.get_by_text("All handed in")).to_be_visible()
+        self.page.reload()
+        expect(self.still).to_be_visible()
+        self.page.keyboard.press("z")
+        expect(self.page.get_by_role("button", name=re.compile("Ada Vance, lunch, 1 of 5: 1 of 3"))).to_be_visible()
+        self.page.keyboard.press("z")
+        expect(self.page.get_by_role("button", name=re.compile("Ada Vance, lunch, 1 of 5: 0 of 3"))).to_be_visible()
+        expect(self.page.get_by_text("All handed in")).to_be_visible()
+        self.assertEqual([part.filled for part in self.containers()[4].parts], [None] * 3)
+
     def test_too_much_is_told_accepted_and_made_good(self) -> None:
         self.open()
         self.take_up(4)

@@ -16,7 +16,7 @@ ROOMS = (
     {"accounts", "house", "kitchen", "pantry"},
     {"clients"},
     {"recipes"},
-    {"batches", "surveys"},
+    {"batches", "surveys", "containers"},
     {"batch/frame"},
     {"batch/weigh"},
     {"batch/shop", "batch/cook"},

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from yantai.core.schedule.day import Skill
 from yantai.devices.device import Connection, InstrumentKind
+from yantai.work.containers.inputs import ContainerKindInput
 from yantai.work.cook.inputs import KitchenInput, KitchenItemInput, KitchenPersonInput
 from yantai.work.cook.kitchens import usual_equipment
 from yantai.work.instruments.inputs import InstrumentInput
@@ -59,6 +60,25 @@ def instruments() -> list[InstrumentInput]:
         InstrumentInput(
             name="Thermometer", kind=InstrumentKind.THERMOMETER, connection=Connection.SIMULATED, capacity_g=None
         ),
+    ]
+
+
+OUT_WITH = (("Meal box", "Ines Haverkamp", 5), ("Meal box", "Bram Oduya", 4), ("Glass box", "Odell Marsh", 3))
+"""Containers that are out with clients: the kind, with whom, how many."""
+
+
+def container_kinds() -> list[ContainerKindInput]:
+    """The containers of the boathouse, the smallest first."""
+    glass = {"oven": True, "microwave": True, "dishwasher": True}
+    return [
+        ContainerKindInput(name="Sauce tub", ml=120, empty_g=12, lid_g=4, owned=60, freezer=True, dishwasher=True),
+        ContainerKindInput(name="Small box", ml=520, empty_g=48, lid_g=14, owned=8, freezer=True, microwave=True),
+        ContainerKindInput(name="Breakfast bowl", ml=650, empty_g=64, lid_g=18, owned=20, freezer=True, microwave=True),
+        ContainerKindInput(name="Round box", ml=700, empty_g=70, lid_g=20, owned=8, freezer=True, microwave=True),
+        ContainerKindInput(name="Oat jar", ml=750, empty_g=342, lid_g=40, owned=12, dishwasher=True),
+        ContainerKindInput(name="Flat box", ml=850, empty_g=80, lid_g=26, owned=10, freezer=True, microwave=True),
+        ContainerKindInput(name="Meal box", ml=900, empty_g=86, lid_g=24, owned=30, freezer=True, microwave=True),
+        ContainerKindInput(name="Glass box", ml=1200, empty_g=612, lid_g=88, owned=14, freezer=True, **glass),
     ]
 
 

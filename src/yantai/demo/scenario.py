@@ -5,9 +5,10 @@ from __future__ import annotations
 import uuid
 from datetime import UTC, date, datetime, time, timedelta
 
+from yantai.core.planning.containers import ContainerMove
 from yantai.core.shopping.trip import TripEvent
 from yantai.demo.house import STAPLES, in_the_house
-from yantai.demo.kitchens import instruments, kitchens
+from yantai.demo.kitchens import OUT_WITH, container_kinds, instruments, kitchens
 from yantai.demo.market import priced, priced_before
 from yantai.demo.schools import school_days
 from yantai.demo.sunday import EATEN, at_hand, bowls, egg_bake, lentil_pot, more_clients
@@ -39,6 +40,9 @@ from yantai.work.clients.clients import save_client
 from yantai.work.clients.inputs import ClientInput, DayExtraInput, DayInput, TargetInput, ToleranceInput
 from yantai.work.clients.views import ClientView
 from yantai.work.common.who import SignedIn
+from yantai.work.containers.inputs import ContainerMoveInput
+from yantai.work.containers.kinds import move as move_containers
+from yantai.work.containers.kinds import save_kind
 from yantai.work.cook.kitchens import save_kitchen
 from yantai.work.instruments.instruments import save_instrument
 from yantai.work.kitchen.inputs import DailyAimsInput, VesselInput, WorkspaceInput
@@ -118,6 +122,12 @@ def load_demo(database: Database, today: date | None = None) -> None:
         dishes=[DishInput(recipe_id=_id(kofta), eaters=_eaters(clients, to_go))],
     )
     create_batch(database, who, payload)
+    known = {kind.name: save_kind(database, who, kind, None, datetime.now(UTC)) for kind in container_kinds()}
+    for name, client, count in OUT_WITH:
+        out = ContainerMoveInput(
+            kind_id=known[name].id, client_id=clients[client].id, move=ContainerMove.OUT, count=count
+        )
+        move_containers(database, who, out, datetime.now(UTC))
     for kitchen in kitchens():
         save_kitchen(database, who, kitchen, None)
     for instrument in instruments():

@@ -16,6 +16,8 @@ const PLACES = [
   { to: '/batches', title: 'Batches' },
   { to: '/yields', title: 'Yields' },
   { to: '/settings', title: 'Settings' },
+  { to: '/house', title: 'In the house' },
+  { to: '/containers', title: 'Containers' },
   { to: '/recipes/who-can-eat', title: 'Who can eat what' },
   { to: '/batches/new', title: 'Plan a batch' },
   { to: '/clients/new', title: 'New client' },

@@ -135,6 +135,11 @@ const houseHistory = createRoute({
   path: '/house/history',
   component: lazyRouteComponent(() => import('~/views/house/history-page'), 'HistoryPage'),
 });
+const containers = createRoute({
+  getParentRoute: () => inside,
+  path: '/containers',
+  component: lazyRouteComponent(() => import('~/views/containers/containers-page'), 'ContainersPage'),
+});
 const yields = createRoute({
   getParentRoute: () => inside,
   path: '/yields',
@@ -228,6 +233,7 @@ const pages = [
   ownFood,
   house,
   houseHistory,
+  containers,
   yields,
   settings,
   newKitchen,

@@ -26,6 +26,7 @@ import { dishNames } from '~/views/batch/plan/dishes';
 import { PlanCards } from '~/views/batch/plan/plan-cards';
 import { PlanGrid } from '~/views/batch/plan/plan-grid';
 import { OnePot, OutOfPlan, Pots } from '~/views/batch/plan/pots';
+import { TooFew } from '~/views/batch/plan/too-few';
 import { EngineOlder, FoodsChanged, RecipeChanged, TargetsChanged } from '~/views/batch/taken-anew';
 import { DoubtDialog, WaitingNotice } from '~/views/batch/waiting-notice';
 
@@ -170,6 +171,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
             <Guard what="This panel" at={search.panel ?? ''}>
               <AsidePanel plan={plan} aside={aside} desk={desk} onShow={setAside} />
             </Guard>
+            <TooFew plan={plan} desk={desk} onRow={(id) => setAside({ show: 'row', id })} />
             <Extra plan={plan} />
             <Pots plan={plan} onOpen={(id) => setAside({ show: 'component', id })} />
             <OnePot plan={plan} desk={desk} />

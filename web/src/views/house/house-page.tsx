@@ -38,6 +38,9 @@ export function HousePage() {
           <Link to="/house/history" className={buttonClass()}>
             Prices and amounts
           </Link>
+          <Link to="/containers" className={buttonClass()}>
+            Containers
+          </Link>
           <Link to="/pantry" className={buttonClass()}>
             Foods
           </Link>

@@ -9,6 +9,7 @@ import { useStored } from '~/lib/use-stored';
 import { Button } from '~/parts/button';
 import { BigButton } from '~/views/batch/cook/timers';
 import { Beside } from '~/views/batch/fill/beside';
+import { Days, OtherDays } from '~/views/batch/fill/days';
 import { Differences } from '~/views/batch/fill/differences';
 import { figureOf } from '~/views/batch/fill/figure';
 import { Options, useFillOptions } from '~/views/batch/fill/options';
@@ -34,6 +35,7 @@ import { useBench } from '~/views/batch/fill/use-bench';
 import type { useFills } from '~/views/batch/fill/use-fills';
 import { slipWords } from '~/views/batch/fill/watch';
 import { canMeasure, isCounted, oneOf, UNSURE, usualWay, type Way } from '~/views/batch/fill/ways';
+import { containersQuery, type Kind } from '~/views/containers/queries';
 
 const CAPTION = 'Fill';
 const KEYS = {
@@ -48,6 +50,7 @@ const KEYS = {
 };
 
 const GOES_ON_AFTER_MS = 1000;
+const NO_KINDS: Kind[] = [];
 
 type Props = { batchId: string; filling: Filling; fills: ReturnType<typeof useFills> };
 
@@ -93,6 +96,7 @@ function OnePart({
   const placeKey = `${place.row} ${place.number} ${place.part}`;
   const [isChoosing, setIsChoosing] = useState(false);
   const [isAtPots, setIsAtPots] = useState(false);
+  const [isAtDays, setIsAtDays] = useState(false);
   const [isNear, setIsNear] = useState(false);
   const [typed, setTyped] = useState('');
   const [count, setCount] = useState<number | null>(null);
@@ -111,12 +115,14 @@ function OnePart({
   const inAlready = part.filled?.grams ?? 0;
   const target = to?.key === placeKey ? to.grams : part.filled ? part.filled.grams : part.grams;
   const isByHand = one !== null || way === 'by eye' || way === 'typed';
+  const kinds = useQuery(containersQuery);
   const bench = useBench(
     scale,
     isByHand ? null : cell,
     Math.abs(target - inAlready),
     step,
     way === 'minus reading',
+    kinds.data ?? NO_KINDS,
   );
   const typedGrams = readNumber(typed);
   const isLive = scale.instrument !== undefined && !scale.isLost && !isByHand;
@@ -340,6 +346,9 @@ function OnePart({
                     : ': the rest of the container makes it good.'
                   : ''}
               </p>
+              {tried.data?.overfull ? (
+                <p className="font-bold text-alert">The container is too small: {tried.data.overfull}.</p>
+              ) : null}
               <p className="text-sm text-muted">
                 {figure.still < 0 ? 'Take some out' : 'Put more in'}, or accept it with Next.
               </p>
@@ -435,6 +444,7 @@ function OnePart({
           place={place}
           toHandIn={fills.toHandIn}
           onPots={() => setIsAtPots(true)}
+          others={<OtherDays batchId={batchId} filling={filling} onOpen={() => setIsAtDays(true)} />}
         />
       </div>
       <div className="space-y-2 px-5 pb-2 empty:hidden">
@@ -483,6 +493,9 @@ function OnePart({
       <RowOfBoxes filling={filling} cells={cells} place={place} onGo={go} />
       {isNear ? (
         <Differences batchId={batchId} facts={filling.facts} onClose={() => setIsNear(false)} />
+      ) : null}
+      {isAtDays ? (
+        <Days batchId={batchId} filling={filling} fills={fills} onClose={() => setIsAtDays(false)} />
       ) : null}
       {isAtPots ? (
         <PotsDialog filling={filling} scale={scale} note={fills.note} onClose={() => setIsAtPots(false)} />

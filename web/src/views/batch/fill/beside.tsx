@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { Schemas } from '~/api/client';
 import { exactGrams, plural, weight, wholeNumber } from '~/lib/format';
 import { Button } from '~/parts/button';
@@ -25,6 +26,7 @@ export function Beside({
   place,
   toHandIn,
   onPots,
+  others,
 }: {
   filling: Filling;
   cell: Cell;
@@ -32,6 +34,8 @@ export function Beside({
   place: Place;
   toHandIn: number;
   onPots: () => void;
+  /** What is packed another day. */
+  others: ReactNode;
 }) {
   return (
     <div className="space-y-3 overflow-y-auto">
@@ -42,6 +46,7 @@ export function Beside({
       <Button className="min-h-16 w-full" onClick={onPots}>
         Pots: weigh again, rests, scoops
       </Button>
+      {others}
     </div>
   );
 }

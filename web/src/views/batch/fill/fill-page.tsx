@@ -21,7 +21,10 @@ export function FillPage() {
   const plan = useQuery(planQuery(batchId));
   const filling = useQuery(fillingQuery(batchId));
   const me = useQuery(sessionQuery).data?.name ?? '';
-  const refresh = () => queries.invalidateQueries({ queryKey: fillingQuery(batchId).queryKey });
+  const refresh = () => {
+    void queries.invalidateQueries({ queryKey: ['containers'] });
+    return queries.invalidateQueries({ queryKey: fillingQuery(batchId).queryKey });
+  };
   const fills = useFills(batchId, filling.data?.version ?? 0, refresh);
   useAwake(true);
   useToldOf(batchId, () => {

@@ -41,13 +41,16 @@ export function RowOfBoxes({
                     ? 'border-ink bg-sheet ring-3 ring-ochre'
                     : box.is_closed
                       ? 'border-ink bg-steel'
-                      : 'border-edge bg-sheet'
+                      : box.is_in_bulk
+                        ? 'border-dashed border-edge bg-bench text-muted'
+                        : 'border-edge bg-sheet'
                 }`}
               >
                 <span className="block max-w-24 truncate font-semibold">{box.client.split(' ')[0]}</span>
                 <span className="figures block">
                   {box.number}/{box.of}
                   {box.is_closed ? ' ✓' : ''}
+                  {box.is_in_bulk ? ' later' : ''}
                   {box.missed.length ? <span className="font-bold text-alert"> !</span> : null}
                 </span>
               </button>
@@ -66,4 +69,6 @@ export function RowOfBoxes({
 const stateWords = (box: Box) =>
   box.is_closed
     ? 'closed'
-    : `${box.parts.filter((part) => part.filled).length} of ${box.parts.length} parts in`;
+    : box.is_in_bulk
+      ? 'another day'
+      : `${box.parts.filter((part) => part.filled).length} of ${box.parts.length} parts in`;

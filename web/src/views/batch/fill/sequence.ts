@@ -49,8 +49,9 @@ function grouped<T>(list: T[], kind: (one: T) => string): T[] {
   return [...kinds.values()].flat();
 }
 
+/** Still to be filled today. */
 export const isToCome = (cell: Cell) =>
-  cell.part.filled === null && cell.part.grams > 0 && !cell.box.is_closed;
+  cell.part.filled === null && cell.part.grams > 0 && !cell.box.is_closed && !cell.box.is_in_bulk;
 
 /** The next one that is still to come, from a place on and then from the beginning; null when all else is in. */
 export function nextToCome(cells: Cell[], after: Place | null): Cell | null {

@@ -25,6 +25,7 @@ export function useBench(
   target: number,
   step: number,
   isMinus: boolean,
+  kinds: readonly Kind[],
 ): Bench {
   const seen = useRef<Seen>(arriving(null, performance.now()));
   const empties = useRef<number[]>([]);
@@ -37,7 +38,7 @@ export function useBench(
     (now: Reading) => {
       if (!cell) return;
       const { low, high } = stopBand(cell.part, target, step);
-      const about = { target, low, high, step, isMinus, empties: empties.current };
+      const about = { target, low, high, step, isMinus, empties: [...empties.current, ...emptiesOf(kinds)] };
       const found = watch(seen.current, now, about, performance.now());
       const isFirst = cell.box.parts[0]?.component_id === cell.part.component_id;
       // What stood there before the first part is an empty container, unless the scale has taken it off.
@@ -46,7 +47,7 @@ export function useBench(
       seen.current = found.seen;
       setShown({ net: found.net, slip: found.slip });
     },
-    [cell, target, step, isMinus],
+    [cell, target, step, isMinus, kinds],
   );
 
   useEffect(() => {
@@ -79,3 +80,12 @@ export function useBench(
 }
 
 const EMPTY_FROM = 20;
+
+type Kind = { empty_g: number | null; lid_g: number | null };
+
+/** What an empty container of the house weighs, with its lid and without. */
+const emptiesOf = (kinds: readonly Kind[]) =>
+  kinds.flatMap(({ empty_g, lid_g }) => [
+    ...(empty_g === null ? [] : [empty_g]),
+    ...(empty_g === null || lid_g === null ? [] : [empty_g + lid_g]),
+  ]);

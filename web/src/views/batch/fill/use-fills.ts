@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { deviceName } from '~/lib/device';
+import { useDraft } from '~/lib/use-draft';
 import { useOutbox } from '~/offline/use-outbox';
 import { call, write } from '~/offline/writes';
 import { showProblem } from '~/parts/show-problem';
@@ -9,6 +10,7 @@ import type { Sent } from '~/views/batch/fill/waiting';
 /** What happened, before it is said when and where. */
 export type Fact = Partial<Sent> & Pick<Sent, 'event'>;
 type Mark = { id: string; words: string };
+const NOTHING: readonly Mark[] = [];
 
 /** Note what happens at the scale: it counts here at once, and is handed in when the server answers. */
 export function useFills(batchId: string, version: number, onNoted: () => Promise<unknown>) {
@@ -39,7 +41,8 @@ export function useFills(batchId: string, version: number, onNoted: () => Promis
     },
     onError: showProblem,
   });
-  const [marks, setMarks] = useState<readonly Mark[]>([]);
+  // What was noted here may be taken back after a reload too.
+  const [marks, setMarks] = useDraft<readonly Mark[]>(`fill/noted/${batchId}`, NOTHING);
   return {
     /** Note a fact that happened now; its id. */
     note: (fact: Fact, words: string) => {

@@ -31,9 +31,12 @@ export function withFills(found: Filling, waiting: readonly Sent[], me: string):
       moved.set(part.component_id, (moved.get(part.component_id) ?? 0) + more);
       return fact && filled ? { ...base, filled, grams: filled.grams } : base;
     });
+    // Of several the last one says how many of the row are packed today.
+    const bulk = facts.findLast((one) => one.event === 'kept in bulk' && one.row_id === box.row_id);
     return {
       ...box,
       parts,
+      is_in_bulk: bulk ? box.number >= (bulk.container ?? 1) : box.is_in_bulk,
       is_closed: box.is_closed || parts.every((part) => part.filled || part.grams === 0),
     };
   });

@@ -1,9 +1,11 @@
+import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { EnergyWords } from '~/food/energy-words';
 import { Between, MacroHead } from '~/food/macros';
 import { LIMITED, MACRO_KEYS } from '~/food/nutrients';
 import { energy, exactNumber, exactWeight, oneDecimal, slotName, wholeNumber } from '~/lib/format';
 import { macroShown } from '~/lib/units';
+import { Button } from '~/parts/button';
 import { budgetOf, budgetWords } from '~/views/batch/frame/costs';
 import { Panel } from '~/views/batch/frame/panel';
 import type { Plan, PlanDesk } from '~/views/batch/frame/use-plan';
@@ -12,6 +14,7 @@ import { dishOf } from '~/views/batch/plan/dishes';
 import { InlineNumber } from '~/views/batch/plan/inline-number';
 import { Apart, Choose, Lines } from '~/views/batch/plan/row-changes';
 import { WaysOut } from '~/views/batch/plan/ways-out';
+import { containersQuery } from '~/views/containers/queries';
 
 /** Where one container's macros come from, component by component, and its capacity. */
 export function RowPanel({
@@ -125,6 +128,8 @@ type Part = { row: Row; closed: boolean; desk: PlanDesk };
 
 /** What the container holds and carries, and, where it matters here, the whole plate and who goes first. */
 function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
+  const kinds = useQuery(containersQuery).data ?? [];
+  const sizes = kinds.filter((kind) => kind.ml !== row.capacity_ml && kind.ml >= row.volume_ml);
   const set = (part: Partial<ReturnType<typeof containersOf>>) =>
     desk.change((now) => [{ ...containersOf(rowIn(now, row)), ...part }]);
   const number = (value: number | string | null) => (value === null ? null : Number(value));
@@ -147,6 +152,19 @@ function Containers({ plan, row, closed, desk }: Part & { plan: Plan }) {
         disabled={closed}
         onCommit={(value) => set({ capacity_g: number(value) })}
       />
+      {closed || sizes.length === 0 ? null : (
+        <p className="col-span-2 flex flex-wrap gap-1">
+          {sizes.map((kind) => (
+            <Button
+              key={kind.id}
+              className="!min-h-9 !px-2 text-sm"
+              onClick={() => void set({ capacity_ml: kind.ml })}
+            >
+              {kind.name}, {wholeNumber(kind.ml)} ml
+            </Button>
+          ))}
+        </p>
+      )}
       {schools.has('plate shares') ? (
         <InlineNumber
           of={row.id}

@@ -16,7 +16,8 @@ from yantai.core.filling import FillEvent
 from yantai.core.planning.portioning import School
 from yantai.devices.device import Connection
 from yantai.devices.simulated import Pan
-from yantai.work.batches.inputs import SetSchool, Vessel, Weigh
+from yantai.work.batches.inputs import AddLine, SetSchool, Vessel, Weigh, Withdraw
+from yantai.work.batches.reading import read_plan
 from yantai.work.batches.views import PlanView
 from yantai.work.fill.facts import note_fact
 from yantai.work.fill.inputs import FillFactInput
@@ -24,6 +25,7 @@ from yantai.work.fill.shown import read_filling
 from yantai.work.fill.views import FillContainerView, FillPartView
 from yantai.work.instruments.inputs import InstrumentInput
 from yantai.work.instruments.instruments import read_instrument, save_instrument
+from yantai.work.pantry.reference import reference_id
 
 CONTAINER_G = 312.0
 
@@ -276,6 +278,56 @@ class Ways(FillCase):
         filled = self.of(4, "Chicken").filled
         assert filled is not None
         self.assertEqual((filled.way, filled.unsure_g), ("scoops", 4 * scoops))
+
+    def test_cups_by_the_bulk_of_what_is_in_them(self) -> None:
+        """A metric cup holds 250 ml; what a gram of bulgur fills is assumed, and so is how far a cup may be off."""
+        self.open(scale=False)
+        self.go_to(4)
+        self.page.get_by_role("button", name="No scale").click()
+        choose(self.page, "How Chicken is measured", "cups")
+        self.page.get_by_role("button", name="Done").click()
+        cup_g = self.of(4, "Chicken").cup_g
+        cups = round(2 * self.of(4, "Chicken").grams / cup_g) / 2
+        expect(self.page.get_by_text(re.compile(rf"{cups:g} cups? of {cup_g:.0f} g"))).to_be_visible()
+        expect(self.page.get_by_text("± 10 %, assumed")).to_be_visible()
+        self.page.get_by_role("button", name="One more").click()
+        expect(self.page.get_by_text(re.compile(rf"{cups + 0.5:g} cups? of"))).to_be_visible()
+        self.page.get_by_role("button", name="One less").click()
+        self.page.keyboard.press(" ")
+        accept = self.page.get_by_role("button", name=re.compile("^Accept"))
+        if accept.count():
+            accept.click()
+        expect(self.page.get_by_text("All handed in")).to_be_visible()
+        filled = self.of(4, "Chicken").filled
+        assert filled is not None
+        self.assertAlmostEqual(filled.grams, round(cups * cup_g, 1), delta=0.11)
+        self.assertEqual(filled.way, "cups")
+
+    def test_built_raw_ingredient_by_ingredient(self) -> None:
+        sauce = self.batch.components[2].id
+        plan = apply(self.who, self.batch, Withdraw(component_id=sauce))
+        raw = SetSchool(dish_id=plan.dishes[0].id, component_id=sauce, school=School.BUILT_RAW, pieces=12)
+        apply(self.who, plan, raw, confirmed=True)
+        oil = AddLine(component_id=sauce, food_id=reference_id("olive-oil"), purchased_g=60)
+        apply(self.who, read_plan(database(), self.who, self.batch_id), oil)
+        self.open()
+        self.take_up(4)
+        for name in ("Chicken", "Bulgur"):
+            expect(self.part(name)).to_be_visible()
+            self.page.keyboard.press("e")
+        expect(self.part("Sauce")).to_be_visible()
+        part = self.of(4, "Sauce")
+        self.assertGreater(len(part.lines), 1)
+        self.assertAlmostEqual(part.lines[-1].up_to_g, part.grams)
+        ingredients = self.page.get_by_role("region", name="Its ingredients")
+        gross = CONTAINER_G
+        for line in part.lines:
+            expect(ingredients.locator("[aria-current=step]")).to_contain_text(line.name)
+            expect(self.still).to_have_text(f"{round(line.grams)}")
+            self.put(gross + line.up_to_g)
+        expect(self.page.get_by_text("enough: stop")).to_be_visible()
+        self.page.keyboard.press(" ")
+        expect(self.page.get_by_text("1 of 12 containers closed").first).to_be_visible()
 
     def test_by_eye_and_left_out_on_purpose(self) -> None:
         self.open(scale=False)

@@ -14,9 +14,11 @@ from sqlalchemy.orm import Session
 from yantai.core.filling import Bench, FillFact, Filling, Spot, what_is_filled
 from yantai.core.foods.nutrients import Amounts, total
 from yantai.core.planning.plan import Plan, Question
+from yantai.core.quantities.units import millilitres
 from yantai.store import tables
 from yantai.work.batches import loading, plans, stored
 from yantai.work.batches.views import PlanView
+from yantai.work.common.workspace import read_workspace
 
 _MOST_KEPT = 16
 _lock = threading.Lock()
@@ -25,10 +27,12 @@ _kept: OrderedDict[tuple[object, ...], Laid] = OrderedDict()
 
 @dataclass(frozen=True, kw_only=True)
 class Laid:
-    """A batch laid out to be filled: what the core needs, and the plan as it is shown."""
+    """A batch laid out to be filled: what the core needs, the plan as it is shown, and what this kitchen's cup holds
+    [ml]."""
 
     bench: Bench
     view: PlanView
+    cup_ml: float
 
 
 def lay_out(session: Session, batch_id: uuid.UUID) -> Laid:
@@ -72,6 +76,7 @@ def _laid(session: Session, batch_id: uuid.UUID) -> Laid:
             leftover=batch.leftover,
         ),
         view=view,
+        cup_ml=millilitres(1, "cup", read_workspace(session).spoons),
     )
 
 

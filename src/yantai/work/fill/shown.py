@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 import uuid
 from collections.abc import Sequence
 
@@ -10,6 +12,7 @@ from yantai.core.filling.bench import off_scale_g
 from yantai.core.filling.making_good import Filled, ToFill
 from yantai.core.filling.mends import Mend, mends_of, others_open
 from yantai.core.filling.sequence import filling_order
+from yantai.core.planning.portioning import School
 from yantai.core.portions import Portions
 from yantai.core.speaking import weight
 from yantai.core.targets.words import missed_words
@@ -25,6 +28,7 @@ from yantai.work.fill.inputs import TriedInput
 from yantai.work.fill.views import (
     FillContainerView,
     FilledView,
+    FillLineView,
     FillMendView,
     FillPartView,
     FillPotView,
@@ -79,10 +83,12 @@ class _Shown:
 
     def __init__(self, laid: Laid, rows: Sequence[tables.FillFact], filling: Filling) -> None:
         self.bench, self.plan, self.filling = laid.bench, laid.view, filling
+        self.cup_ml = laid.cup_ml
         self.made = make_good(self.bench, filling)
         self.rows = {str(row.id): row for row in rows}
         self.row_views = {str(row.id): row for row in self.plan.rows}
-        self.names = {str(component.id): component.name for component in self.plan.components}
+        self.components = {str(component.id): component for component in self.plan.components}
+        self.names = {key: component.name for key, component in self.components.items()}
 
     def view(self) -> FillView:
         """All of it."""
@@ -161,12 +167,23 @@ class _Shown:
             stop_high_g=cell.stop_high_g,
             unit_g=unit_g,
             units=cell.grams / unit_g if unit_g else None,
+            cup_g=self.cup_ml * self.bench.question(index).container.cells[place].density_g_per_ml,
+            lines=self._lines(cell) if part.school is School.BUILT_RAW else [],
+            cooked_by=self.components[cell.part].method if part.school is School.BUILT_RAW else "",
             is_by_eye=part.is_estimated,
             filled=None if cell.filled is None else self._filled(cell.filled.stands),
             others=[]
             if cell.filled is None
             else [shown for other in cell.filled.others if (shown := self._filled(other)) is not None],
         )
+
+    def _lines(self, cell: ToFill) -> list[FillLineView]:
+        """The ingredients of what is built raw, in the order in which they are written, as they add up on the scale."""
+        lines = [(line.name, line.unit_g or 0.0) for line in self.components[cell.part].lines]
+        share = cell.grams / (math.fsum(grams for _, grams in lines) or 1.0)
+        each = [(name, share * grams) for name, grams in lines if grams > 0]
+        sums = itertools.accumulate(grams for _, grams in each)
+        return [FillLineView(name=name, grams=grams, up_to_g=up) for (name, grams), up in zip(each, sums, strict=True)]
 
     def _filled(self, fact: FillFact) -> FilledView | None:
         row = self.rows.get(fact.key)

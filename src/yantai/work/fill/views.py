@@ -27,12 +27,22 @@ class FilledView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FillLineView:
+    """An ingredient of what is built raw: so much of it goes in, and the scale shows `up_to_g` then [g]."""
+
+    name: str
+    grams: float
+    up_to_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FillPartView:
     """One part of one container [g]: `grams` go in, or are in once it is filled.
 
     `component_ids` are those of a mixture. Filling may stop from `stop_low_g` to `stop_high_g`. `unit_g` is one piece,
-    scoop or built unit where it is counted, of which `units` go in. `others` tell something else than `filled` and did
-    not know of it: it counts until somebody decides.
+    scoop or built unit where it is counted, of which `units` go in; `cup_g` one cup by its assumed bulk density. What
+    is built raw has its `lines` in order, and is then cooked as `cooked_by` says. `others` tell something else than
+    `filled` and did not know of it: it counts until somebody decides.
     """
 
     component_id: uuid.UUID
@@ -46,6 +56,9 @@ class FillPartView:
     stop_high_g: float
     unit_g: float | None
     units: float | None
+    cup_g: float
+    lines: list[FillLineView]
+    cooked_by: str
     is_by_eye: bool
     filled: FilledView | None
     others: list[FilledView]

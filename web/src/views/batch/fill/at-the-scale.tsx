@@ -15,6 +15,7 @@ import { figureOf } from '~/views/batch/fill/figure';
 import { Options, useFillOptions } from '~/views/batch/fill/options';
 import { PotsDialog } from '~/views/batch/fill/pots';
 import { triedQuery } from '~/views/batch/fill/queries';
+import { lineAt, RawLines } from '~/views/batch/fill/raw';
 import { RowOfBoxes } from '~/views/batch/fill/row-of-boxes';
 import { allowTones, say, tone } from '~/views/batch/fill/say';
 import { Section } from '~/views/batch/fill/section';
@@ -34,7 +35,17 @@ import { Tube } from '~/views/batch/fill/tube';
 import { useBench } from '~/views/batch/fill/use-bench';
 import type { useFills } from '~/views/batch/fill/use-fills';
 import { slipWords } from '~/views/batch/fill/watch';
-import { canMeasure, isCounted, oneOf, UNSURE, usualWay, type Way } from '~/views/batch/fill/ways';
+import {
+  canMeasure,
+  countStep,
+  countWords,
+  isCounted,
+  nearestCount,
+  oneOf,
+  UNSURE,
+  usualWay,
+  type Way,
+} from '~/views/batch/fill/ways';
 import { containersQuery, type Kind } from '~/views/containers/queries';
 
 const CAPTION = 'Fill';
@@ -114,6 +125,7 @@ function OnePart({
   const one = isCounted(way) ? oneOf(way, part, scoopG) : null;
   const inAlready = part.filled?.grams ?? 0;
   const target = to?.key === placeKey ? to.grams : part.filled ? part.filled.grams : part.grams;
+  const usualCount = one === null ? 0 : nearestCount(way, target / one);
   const isByHand = one !== null || way === 'by eye' || way === 'typed';
   const kinds = useQuery(containersQuery);
   const bench = useBench(
@@ -143,7 +155,7 @@ function OnePart({
     typedGrams.value !== null
       ? massInGrams(typedGrams.value)
       : one !== null
-        ? (count ?? Math.round(target / one)) * one
+        ? (count ?? usualCount) * one
         : way === 'by eye'
           ? target - inAlready
           : isLive
@@ -253,7 +265,10 @@ function OnePart({
     wasDone.current = isDone;
   }, [isDone, options.sound]);
 
-  const shown = total === null ? target - inAlready : figure.still;
+  // What is built raw is built ingredient by ingredient: the figure is of the one that goes in next.
+  const line = part.filled || isByHand || part.lines.length < 2 ? null : lineAt(part.lines, total ?? 0, step);
+  const left = total === null ? target - inAlready : figure.still;
+  const shown = line ? line.up_to_g - (total ?? 0) : left;
   const stateWord = wordOf(part.filled !== null && to?.key !== placeKey, total, figure.state);
   const slip = isLive && bench.slip ? slipWords(bench.slip, weight) : '';
   const isSlip = bench.slip !== null && bench.slip.kind !== 'put on';
@@ -278,6 +293,7 @@ function OnePart({
               {filling.containers.some((other) => other.dish_id !== box.dish_id) ? `, ${box.dish}` : ''}
               {part.place === 'beside' ? ', in the tub beside it' : ''}
             </p>
+            {line ? <p className="text-xl font-bold">{line.name}</p> : null}
             {box.kept_out.length ? (
               <p className="text-sm font-bold">{box.kept_out.join(', ')}: clean hands, spoon and board.</p>
             ) : null}
@@ -310,7 +326,7 @@ function OnePart({
             className={`min-h-7 font-bold ${figure.state === 'inside' && total !== null ? 'mx-auto w-fit rounded-full bg-band px-4' : ''}`}
           >
             {stateWord}
-            {one !== null ? `: ${countWords(way, count ?? Math.round(target / one), one)}` : ''}
+            {one !== null ? `: ${countWords(way, count ?? usualCount, one)}` : ''}
             {UNSURE[way] && total !== null ? ` (${UNSURE[way]})` : ''}
           </p>
           <p role="status" className={`min-h-6 text-sm ${isSlip ? 'font-bold text-alert' : 'text-muted'}`}>
@@ -323,14 +339,14 @@ function OnePart({
               <Button
                 className="min-h-16 min-w-16 text-2xl"
                 aria-label="One less"
-                onClick={() => setCount(Math.max((count ?? Math.round(target / one)) - 1, 0))}
+                onClick={() => setCount(Math.max((count ?? usualCount) - countStep(way), 0))}
               >
                 −
               </Button>
               <Button
                 className="min-h-16 min-w-16 text-2xl"
                 aria-label="One more"
-                onClick={() => setCount((count ?? Math.round(target / one)) + 1)}
+                onClick={() => setCount((count ?? usualCount) + countStep(way))}
               >
                 +
               </Button>
@@ -444,6 +460,7 @@ function OnePart({
           place={place}
           toHandIn={fills.toHandIn}
           onPots={() => setIsAtPots(true)}
+          ingredients={isByHand ? null : <RawLines part={part} now={line} />}
           others={<OtherDays batchId={batchId} filling={filling} onOpen={() => setIsAtDays(true)} />}
         />
       </div>
@@ -540,9 +557,6 @@ function runningBefore({ box, part }: Cell): number {
     .filter((one) => one.place === part.place)
     .reduce((sum, one) => sum + (one.filled?.grams ?? one.grams), 0);
 }
-
-const countWords = (way: Way, count: number, one: number) =>
-  `${count} ${way === 'scoops' ? (count === 1 ? 'scoop' : 'scoops') : way === 'cups' ? (count === 1 ? 'cup' : 'cups') : count === 1 ? 'piece' : 'pieces'} of ${weight(one)}`;
 
 function wordOf(isIn: boolean, total: number | null, state: 'under' | 'inside' | 'over'): string {
   if (isIn) return 'in already';

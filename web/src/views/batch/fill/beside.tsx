@@ -26,6 +26,7 @@ export function Beside({
   place,
   toHandIn,
   onPots,
+  ingredients,
   others,
 }: {
   filling: Filling;
@@ -34,12 +35,15 @@ export function Beside({
   place: Place;
   toHandIn: number;
   onPots: () => void;
+  /** Those of what is built raw. */
+  ingredients: ReactNode;
   /** What is packed another day. */
   others: ReactNode;
 }) {
   return (
     <div className="space-y-3 overflow-y-auto">
       <Standing filling={filling} toHandIn={toHandIn} />
+      {ingredients}
       <SoFar cell={cell} />
       <After filling={filling} order={order} place={place} />
       <Pots pots={potsOf(filling, cell)} isPacked={filling.is_packed} />

@@ -1,4 +1,5 @@
 import type { Schemas } from '~/api/client';
+import { exactNumber, weight } from '~/lib/format';
 import type { BoxPart } from '~/views/batch/fill/sequence';
 
 export type Way = NonNullable<Schemas['FillFactInput']['way']>;
@@ -18,16 +19,17 @@ export const WAYS: Record<Way, string> = {
 /** How a part is measured where nobody has chosen otherwise. */
 export function usualWay(part: BoxPart): Way {
   if (part.is_by_eye) return 'by eye';
-  if (part.unit_g === null) return 'tare after each';
+  // What is built raw is built on the scale, ingredient by ingredient, though the plan counts units.
+  if (part.unit_g === null || part.school === 'built raw') return 'tare after each';
   return part.school === 'fixed measure' ? 'scoops' : 'counted';
 }
 
 /** Whether it is counted instead of weighed. */
 export const isCounted = (way: Way) => way === 'counted' || way === 'scoops' || way === 'cups';
 
-/** Grams of one of what is counted: a scoop as it was weighed here, or what the plan takes one for. */
+/** Grams of one of what is counted: a scoop as it was weighed here, a cup by its bulk, or what the plan takes one for. */
 export const oneOf = (way: Way, part: BoxPart, scoopG: number | null): number | null =>
-  way === 'scoops' ? (scoopG ?? part.unit_g) : part.unit_g;
+  way === 'cups' ? part.cup_g : way === 'scoops' ? (scoopG ?? part.unit_g) : part.unit_g;
 
 /** The usual share by which what was not weighed may be off: a rule of thumb, told as assumed. */
 export const UNSURE: Partial<Record<Way, string>> = {
@@ -36,6 +38,18 @@ export const UNSURE: Partial<Record<Way, string>> = {
   cups: '± 10 %, assumed',
 };
 
-/** Whether a part can be measured so: what is counted needs the weight of one, and of a cup nobody has said it. */
+/** Whether a part can be measured so: what is counted needs the weight of one. */
 export const canMeasure = (way: Way, part: BoxPart, scoopG: number | null) =>
-  !isCounted(way) || (way !== 'cups' && oneOf(way, part, scoopG) !== null);
+  !isCounted(way) || oneOf(way, part, scoopG) !== null;
+
+/** Half a scoop or cup can be told, half a piece is cut. */
+export const countStep = (way: Way) => (way === 'cups' || way === 'scoops' ? 0.5 : 1);
+
+/** The count that comes nearest to what is wanted. */
+export const nearestCount = (way: Way, wanted: number) =>
+  Math.round(wanted / countStep(way)) * countStep(way);
+
+const NOUNS: Partial<Record<Way, string>> = { scoops: 'scoop', cups: 'cup' };
+
+export const countWords = (way: Way, count: number, one: number) =>
+  `${exactNumber(count)} ${NOUNS[way] ?? 'piece'}${count === 1 ? '' : 's'} of ${weight(one)}`;

@@ -400,6 +400,19 @@ class Pots(FillCase):
         found = next(pot for pot in read_filling(database(), self.who, self.batch_id).pots if pot.name == "Chicken")
         self.assertEqual((found.left_g, found.scoop_g, len(found.rests)), (left.left_g - 40, 58, 1))
 
+    def test_a_rest_becomes_extra_containers(self) -> None:
+        self.open(scale=False)
+        page = self.page
+        page.get_by_role("button", name="Pots:").click()
+        chicken = page.get_by_role("listitem").filter(has_text="Chicken").filter(has_text="still to go in")
+        chicken.get_by_role("button", name="What becomes of the rest").click()
+        page.get_by_label("How much of it").fill("300")
+        choose(page, "What becomes of it", "extra containers")
+        page.get_by_label("In how many containers").fill("2")
+        expect(page.get_by_text("150 g in each. They belong to nobody yet.")).to_be_visible()
+        page.get_by_role("button", name="Note it").click()
+        expect(chicken).to_contain_text("300 g in 2 extra containers")
+
 
 class TwoTablets(FillCase):
     def test_what_the_other_one_fills_is_shown_and_two_notes_of_one_part_are_asked_about(self) -> None:

@@ -238,6 +238,7 @@ class _Shown:
         return RestView(
             fact_id=row.id,
             grams=row.grams,
+            units=row.units,
             fate=row.fate.value if row.fate else "",
             client=client,
             text=row.text,

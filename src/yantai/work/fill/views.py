@@ -136,10 +136,11 @@ class FillPotView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RestView:
-    """What of a pot went where, by a decision."""
+    """What of a pot went where, by a decision: into `units` extra containers where it is those."""
 
     fact_id: uuid.UUID
     grams: float
+    units: float | None
     fate: str
     client: str
     text: str

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import type { Schemas } from '~/api/client';
 import type { Scale } from '~/devices/use-scale';
-import { exactGrams, exactWeight, weight } from '~/lib/format';
+import { exactGrams, exactWeight, plural, weight } from '~/lib/format';
 import { readNumber } from '~/lib/numbers';
 import { massInGrams, massUnit } from '~/lib/units';
 import { Button } from '~/parts/button';
@@ -92,7 +92,7 @@ function toldOf(pot: Pot): string {
     );
   for (const rest of pot.rests)
     told.push(
-      `${weight(rest.grams)} ${FATES[rest.fate as Fate] ?? rest.fate}${rest.client ? ` (${rest.client})` : ''}`,
+      `${weight(rest.grams)} ${rest.units ? `in ${plural(rest.units, 'extra container')}` : (FATES[rest.fate as Fate] ?? rest.fate)}${rest.client ? ` (${rest.client})` : ''}`,
     );
   return `${told.join('; ')}.`;
 }
@@ -168,12 +168,15 @@ function OnTheScale({ pot, scale, note, onDone, isScoop }: Form & { isScoop: boo
 function Rest({ pot, note, onDone, filling }: Form & { filling: Filling }) {
   const [fate, setFate] = useState<Fate>('freezer');
   const [client, setClient] = useState('');
+  const [containers, setContainers] = useState('1');
   const [grams, setGrams] = useState(exactGrams(pot.over_g).replaceAll(',', ''));
   const [text, setText] = useState('');
   const read = readNumber(grams);
   const clients = [...new Map(filling.containers.map((box) => [box.client_id, box.client]))];
   const amount = read.value === null ? null : massInGrams(read.value);
-  const isMissing = fate === 'for a client' && !client;
+  const count = readNumber(containers);
+  const isExtra = fate === 'extra containers';
+  const isMissing = (fate === 'for a client' && !client) || (isExtra && !count.value);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!amount || isMissing) return;
@@ -184,6 +187,7 @@ function Rest({ pot, note, onDone, filling }: Form & { filling: Filling }) {
         grams: amount,
         fate,
         client_id: fate === 'for a client' ? client : null,
+        units: isExtra ? count.value : null,
         text,
       },
       `${weight(amount)} ${pot.name}: ${FATES[fate]}`,
@@ -209,6 +213,20 @@ function Rest({ pot, note, onDone, filling }: Form & { filling: Filling }) {
         }
       />
       <Choice label="What becomes of it" options={optionsOf(FATES)} value={fate} onValue={setFate} />
+      {isExtra ? (
+        <Field
+          label="In how many containers"
+          inputMode="numeric"
+          value={containers}
+          onChange={(event) => setContainers(event.target.value)}
+          hint={
+            amount && count.value
+              ? `${exactWeight(amount / count.value)} in each. They belong to nobody yet.`
+              : null
+          }
+          fault={count.fault}
+        />
+      ) : null}
       {fate === 'for a client' ? (
         <Choice
           label="For whom"

@@ -279,6 +279,21 @@ class Ways(FillCase):
         assert filled is not None
         self.assertEqual((filled.way, filled.unsure_g), ("scoops", 4 * scoops))
 
+    def test_halves_of_pieces_are_counted_as_the_plan_cuts_them(self) -> None:
+        chicken, dish = self.batch.components[0].id, self.batch.dishes[0].id
+        halves = SetSchool(dish_id=dish, component_id=chicken, school=School.PIECES, pieces=30, unit_part=0.5)
+        apply(self.who, self.batch, halves, confirmed=True)
+        self.open(scale=False)
+        self.go_to(4)
+        part = self.of(4, "Chicken")
+        assert part.units is not None and part.unit_g is not None
+        expect(self.page.get_by_text(re.compile(rf"enough: stop: {part.units:g} pieces? of"))).to_be_visible()
+        self.page.get_by_role("button", name="One more").click()
+        expect(self.page.get_by_text(re.compile(rf"{part.units + 0.5:g} pieces? of"))).to_be_visible()
+        self.page.get_by_role("button", name="One less").click()
+        self.page.keyboard.press(" ")
+        self.filled(4, "Chicken", round(part.units * part.unit_g, 1))
+
     def test_cups_by_the_bulk_of_what_is_in_them(self) -> None:
         """A metric cup holds 250 ml; what a gram of bulgur fills is assumed, and so is how far a cup may be off."""
         self.open(scale=False)

@@ -8,6 +8,8 @@ from yantai.core.foods.nutrients import Nutrient
 from yantai.core.speaking import energy, spoken
 from yantai.core.targets.targets import AT_LEAST, AT_MOST, TARGETED, Held, Money, Target
 
+_SMALL, _SMALLEST = 0.95, 0.05
+"""Below these a figure without decimals, or with one, would say nothing."""
 SIDES = {**dict.fromkeys(AT_LEAST, "at least"), **dict.fromkeys(AT_MOST, "at most")}
 """Limits on one side; what is not among them is aimed at."""
 
@@ -29,10 +31,20 @@ def figure_words(nutrient: Nutrient, value: float) -> str:
 
 
 def whole_words(nutrient: Held, value: float) -> str:
-    """A figure without decimals, with its unit; money to the hundredth."""
+    """A figure without decimals, with its unit; money to the hundredth. What is less than one has a decimal: something
+    that is off is never off by nothing.
+
+    >>> whole_words(Nutrient.FAT, 12.4), whole_words(Nutrient.FAT, 0.34), whole_words(Nutrient.FAT, 0.02)
+    ('12 g', '0.3 g', 'less than 0.1 g')
+    """
     if isinstance(nutrient, Money):
         return f"{value:,.2f}"
-    return energy(value) if nutrient is Nutrient.KCAL else f"{value:,.0f} {nutrient.unit}"
+    if nutrient is Nutrient.KCAL and value >= _SMALL:
+        return energy(value)
+    unit = "kcal" if nutrient is Nutrient.KCAL else nutrient.unit
+    if not 0 < value < _SMALL:
+        return f"{value:,.0f} {unit}"
+    return f"{value:.1f} {unit}" if value >= _SMALLEST else f"less than 0.1 {unit}"
 
 
 def target_words(figures: Mapping[str, float | None]) -> str:

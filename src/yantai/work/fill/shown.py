@@ -166,6 +166,7 @@ class _Shown:
             stop_low_g=cell.stop_low_g,
             stop_high_g=cell.stop_high_g,
             unit_g=unit_g,
+            unit_part=part.unit_part,
             units=cell.grams / unit_g if unit_g else None,
             cup_g=self.cup_ml * self.bench.question(index).container.cells[place].density_g_per_ml,
             lines=self._lines(cell) if part.school is School.BUILT_RAW else [],

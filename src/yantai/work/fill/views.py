@@ -40,9 +40,9 @@ class FillPartView:
     """One part of one container [g]: `grams` go in, or are in once it is filled.
 
     `component_ids` are those of a mixture. Filling may stop from `stop_low_g` to `stop_high_g`. `unit_g` is one piece,
-    scoop or built unit where it is counted, of which `units` go in; `cup_g` one cup by its assumed bulk density. What
-    is built raw has its `lines` in order, and is then cooked as `cooked_by` says. `others` tell something else than
-    `filled` and did not know of it: it counts until somebody decides.
+    scoop or built unit where it is counted, of which `units` go in, down to `unit_part` of one; `cup_g` is a cup by its
+    assumed bulk density. What is built raw has its `lines` in order, and is then cooked as `cooked_by` says. `others`
+    tell something else than `filled` and did not know of it: it counts until somebody decides.
     """
 
     component_id: uuid.UUID
@@ -55,6 +55,7 @@ class FillPartView:
     stop_low_g: float
     stop_high_g: float
     unit_g: float | None
+    unit_part: float
     units: float | None
     cup_g: float
     lines: list[FillLineView]

@@ -5,6 +5,7 @@ import { exactGrams, weight } from '~/lib/format';
 import { useShortcut } from '~/lib/keys';
 import { readNumber } from '~/lib/numbers';
 import { massInGrams, massUnit } from '~/lib/units';
+import { useDraft } from '~/lib/use-draft';
 import { useStored } from '~/lib/use-stored';
 import { Button } from '~/parts/button';
 import { BigButton } from '~/views/batch/cook/timers';
@@ -62,6 +63,7 @@ const KEYS = {
 
 const GOES_ON_AFTER_MS = 1000;
 const NO_KINDS: Kind[] = [];
+const NOTHING_LEFT: readonly string[] = [];
 
 type Props = { batchId: string; filling: Filling; fills: ReturnType<typeof useFills> };
 
@@ -112,6 +114,9 @@ function OnePart({
   const [typed, setTyped] = useState('');
   const [count, setCount] = useState<number | null>(null);
   const [asked, setAsked] = useState(false);
+  /** The container that something went into last, and those whose misses stay as they are. */
+  const [filledBefore, setFilledBefore] = useState('');
+  const [leftSo, setLeftSo] = useDraft<readonly string[]>(`fill/left-so/${batchId}`, NOTHING_LEFT);
   /** What a part that is in already is brought to: something is taken out of it, or put on top. */
   const [to, setTo] = useState<{ key: string; grams: number } | null>(null);
   const [reason, setReason] = useState('');
@@ -125,7 +130,7 @@ function OnePart({
   const one = isCounted(way) ? oneOf(way, part, scoopG) : null;
   const inAlready = part.filled?.grams ?? 0;
   const target = to?.key === placeKey ? to.grams : part.filled ? part.filled.grams : part.grams;
-  const usualCount = one === null ? 0 : nearestCount(way, target / one);
+  const usualCount = one === null ? 0 : nearestCount(way, part, target / one);
   const isByHand = one !== null || way === 'by eye' || way === 'typed';
   const kinds = useQuery(containersQuery);
   const bench = useBench(
@@ -195,6 +200,7 @@ function OnePart({
       noteWords(grams),
     );
     setTo(null);
+    setFilledBefore(boxKey(box));
     onward();
   };
   const onward = () => {
@@ -278,6 +284,7 @@ function OnePart({
       : part.filled
         ? 'Type what it holds in all'
         : 'Type what went in';
+  const toMend = toMendNow(filling.containers, box, filledBefore, leftSo);
   const digits = onScale(Math.abs(shown), step);
   return (
     <>
@@ -301,13 +308,16 @@ function OnePart({
           <p
             className={`figures my-auto flex items-baseline justify-center gap-3 leading-[1.25] font-bold ${figure.state === 'over' && total !== null ? 'text-alert' : ''}`}
           >
-            <span data-testid="still" className={sizeOf(digits, options.big === 'on')}>
+            <span
+              data-testid="still"
+              className={sizeOf(digits, options.big === 'on', toMend !== null || asked)}
+            >
               {digits}
             </span>
             <span className="text-left text-2xl leading-tight">
               {massUnit()}
               <br />
-              {shown < -step / 2 ? 'too much' : 'still'}
+              {shown >= -step / 2 ? 'still' : figure.state === 'over' ? 'too much' : 'over'}
             </span>
           </p>
           <Tube
@@ -339,14 +349,14 @@ function OnePart({
               <Button
                 className="min-h-16 min-w-16 text-2xl"
                 aria-label="One less"
-                onClick={() => setCount(Math.max((count ?? usualCount) - countStep(way), 0))}
+                onClick={() => setCount(Math.max((count ?? usualCount) - countStep(way, part), 0))}
               >
                 −
               </Button>
               <Button
                 className="min-h-16 min-w-16 text-2xl"
                 aria-label="One more"
-                onClick={() => setCount((count ?? usualCount) + countStep(way))}
+                onClick={() => setCount((count ?? usualCount) + countStep(way, part))}
               >
                 +
               </Button>
@@ -380,75 +390,78 @@ function OnePart({
               />
             </label>
           ) : null}
-          <div className="flex gap-3 max-sm:grid max-sm:grid-cols-2">
-            <BigButton isMain onClick={next} disabled={total === null && !part.filled}>
-              {part.filled && to?.key !== placeKey
-                ? 'Next'
-                : asked && isOutside && total !== null
-                  ? `Accept ${weight(total)}`
-                  : 'Next'}{' '}
-              <Kbd>Space</Kbd>
-            </BigButton>
-            <BigButton onClick={bench.tare} disabled={!isLive}>
-              Tare <Kbd>T</Kbd>
-            </BigButton>
-            <BigButton onClick={undo} disabled={!fills.last}>
-              Undo <Kbd>Z</Kbd>
-            </BigButton>
-            <BigButton onClick={byEye} disabled={part.filled !== null}>
-              By eye <Kbd>E</Kbd>
-            </BigButton>
-          </div>
-          <form
-            className="flex flex-wrap items-end gap-3 text-left lg:flex-nowrap"
-            onSubmit={(event) => {
-              event.preventDefault();
-              next();
-            }}
-          >
-            <label className="min-w-0 flex-1 text-sm text-muted">
-              <span className="sr-only">{typedWords}</span>
-              <input
-                inputMode="decimal"
-                placeholder={way === 'running total' ? 'scale shows' : part.filled ? 'in all' : 'or type'}
-                className="figures block min-h-16 w-full rounded-lg border border-edge bg-sheet px-3 text-2xl text-ink"
-                value={typed}
-                onChange={(event) => {
-                  setTyped(event.target.value);
-                  setAsked(false);
-                }}
-              />
-            </label>
-            <Button
-              className="min-h-16"
-              disabled={part.filled !== null}
-              onClick={() => {
-                fills.note(
-                  {
-                    event: 'left out',
-                    row_id: box.row_id,
-                    container: box.number,
-                    component_id: part.component_id,
-                    asked_g: target,
-                  },
-                  `${part.name}, ${box.client} ${box.number} of ${box.of}: left out`,
-                );
-                onward();
+          {/* Whatever is said above, the buttons stay where the hand knows them. */}
+          <div className="sticky bottom-0 mt-auto space-y-1.5 bg-paper pt-1">
+            <div className="flex gap-3 max-sm:grid max-sm:grid-cols-2">
+              <BigButton isMain onClick={next} disabled={total === null && !part.filled}>
+                {part.filled && to?.key !== placeKey
+                  ? 'Next'
+                  : asked && isOutside && total !== null
+                    ? `Accept ${weight(total)}`
+                    : 'Next'}{' '}
+                <Kbd>Space</Kbd>
+              </BigButton>
+              <BigButton onClick={bench.tare} disabled={!isLive}>
+                Tare <Kbd>T</Kbd>
+              </BigButton>
+              <BigButton onClick={undo} disabled={!fills.last}>
+                Undo <Kbd>Z</Kbd>
+              </BigButton>
+              <BigButton onClick={byEye} disabled={part.filled !== null}>
+                By eye <Kbd>E</Kbd>
+              </BigButton>
+            </div>
+            <form
+              className="flex flex-wrap items-end gap-3 text-left lg:flex-nowrap"
+              onSubmit={(event) => {
+                event.preventDefault();
+                next();
               }}
             >
-              Leave it out
-            </Button>
-            <Button
-              className="min-h-16"
-              disabled={part.filled === null}
-              onClick={() => setTo({ key: placeKey, grams: part.filled?.grams ?? 0 })}
-            >
-              Correct it
-            </Button>
-            <Button className="min-h-16" onClick={() => setIsChoosing(true)}>
-              {scale.instrument ? `Scale: ${scale.instrument.name}` : 'No scale'}
-            </Button>
-          </form>
+              <label className="min-w-0 flex-1 text-sm text-muted">
+                <span className="sr-only">{typedWords}</span>
+                <input
+                  inputMode="decimal"
+                  placeholder={way === 'running total' ? 'scale shows' : part.filled ? 'in all' : 'or type'}
+                  className="figures block min-h-16 w-full rounded-lg border border-edge bg-sheet px-3 text-2xl text-ink"
+                  value={typed}
+                  onChange={(event) => {
+                    setTyped(event.target.value);
+                    setAsked(false);
+                  }}
+                />
+              </label>
+              <Button
+                className="min-h-16"
+                disabled={part.filled !== null}
+                onClick={() => {
+                  fills.note(
+                    {
+                      event: 'left out',
+                      row_id: box.row_id,
+                      container: box.number,
+                      component_id: part.component_id,
+                      asked_g: target,
+                    },
+                    `${part.name}, ${box.client} ${box.number} of ${box.of}: left out`,
+                  );
+                  onward();
+                }}
+              >
+                Leave it out
+              </Button>
+              <Button
+                className="min-h-16"
+                disabled={part.filled === null}
+                onClick={() => setTo({ key: placeKey, grams: part.filled?.grams ?? 0 })}
+              >
+                Correct it
+              </Button>
+              <Button className="min-h-16" onClick={() => setIsChoosing(true)}>
+                {scale.instrument ? `Scale: ${scale.instrument.name}` : 'No scale'}
+              </Button>
+            </form>
+          </div>
           {typedGrams.fault ? (
             <p className="text-left text-sm font-bold text-alert">{typedGrams.fault}</p>
           ) : null}
@@ -481,13 +494,14 @@ function OnePart({
             )
           }
         />
-        {filling.containers.filter(isToMend(box)).map((other) => (
+        {toMend ? (
           <Missed
-            key={`${other.row_id} ${other.number}`}
-            box={other}
+            key={boxKey(toMend)}
+            box={toMend}
+            onLeave={() => setLeftSo((now) => [...now, boxKey(toMend)])}
             onMend={(mend) => {
               const of = cells.find(
-                (one) => one.box === other && one.part.component_id === mend.component_id,
+                (one) => one.box === toMend && one.part.component_id === mend.component_id,
               );
               if (!of?.part.filled) return;
               const there = placeOf(of);
@@ -500,12 +514,12 @@ function OnePart({
             }}
             onEven={() =>
               fills.note(
-                { event: 'evened out', row_id: other.row_id, container: other.number },
-                `${other.client} ${other.number} of ${other.of}: evened out over the others`,
+                { event: 'evened out', row_id: toMend.row_id, container: toMend.number },
+                `${toMend.client} ${toMend.number} of ${toMend.of}: evened out over the others`,
               )
             }
           />
-        ))}
+        ) : null}
       </div>
       <RowOfBoxes filling={filling} cells={cells} place={place} onGo={go} />
       {isNear ? (
@@ -536,15 +550,23 @@ function OnePart({
   );
 }
 
-/** The container that is filled now, and one that was closed with a miss that nobody has evened out. */
-const isToMend = (here: Cell['box']) => (box: Cell['box']) =>
-  box.missed.length > 0 && (box === here || box.is_closed);
+/**
+ * The miss that is spoken of: of the container that is filled now, or of the one before it, until somebody leaves it so.
+ * All others are marked in the row of containers, and say it when one goes to them.
+ */
+const toMendNow = (boxes: Cell['box'][], here: Cell['box'], before: string, leftSo: readonly string[]) =>
+  [here, ...boxes.filter((box) => boxKey(box) === before)].find(
+    (box) => box.missed.length > 0 && !leftSo.includes(boxKey(box)),
+  ) ?? null;
+
+const boxKey = (box: Cell['box']) => `${box.row_id} ${box.number}`;
 
 /** A weight as the scale can show it. */
 const onScale = (grams: number, step: number) => exactGrams(step >= 1 ? Math.round(grams) : grams);
 
-/** Readable at two metres, whatever its length. */
-function sizeOf(digits: string, isBig: boolean): string {
+/** Readable at two metres, whatever its length; a little less where something has to be said below it. */
+function sizeOf(digits: string, isBig: boolean, isTight: boolean): string {
+  if (isTight) return 'text-[72px] sm:text-[96px]';
   if (digits.length > 4) return isBig ? 'text-[80px] sm:text-[130px]' : 'text-[72px] sm:text-[100px]';
   return isBig ? 'text-[130px] sm:text-[190px]' : 'text-[110px] sm:text-[140px]';
 }

@@ -8,8 +8,11 @@ export function Missed({
   box,
   onMend,
   onEven,
+  onLeave,
 }: {
   box: Box;
+  /** It stays as it is: this is not said again. */
+  onLeave: () => void;
   onMend: (mend: Schemas['FillMendView']) => void;
   onEven: () => void;
 }) {
@@ -23,7 +26,7 @@ export function Missed({
         <b>
           {box.client}, {box.number} of {box.of}: {box.missed.join(', ')}.
         </b>{' '}
-        The rest of it cannot make that good. Leave it so, or
+        The rest of it cannot make that good.
       </p>
       {box.mends.map((mend) => (
         <Button key={mend.component_id} className="min-h-16" onClick={() => onMend(mend)}>
@@ -35,6 +38,9 @@ export function Missed({
           Even it out over {box.others_open === 1 ? '1 other' : `${box.others_open} others`}
         </Button>
       ) : null}
+      <Button className="min-h-16" onClick={onLeave}>
+        Leave it so
+      </Button>
     </section>
   );
 }

@@ -42,12 +42,12 @@ export const UNSURE: Partial<Record<Way, string>> = {
 export const canMeasure = (way: Way, part: BoxPart, scoopG: number | null) =>
   !isCounted(way) || oneOf(way, part, scoopG) !== null;
 
-/** Half a scoop or cup can be told, half a piece is cut. */
-export const countStep = (way: Way) => (way === 'cups' || way === 'scoops' ? 0.5 : 1);
+/** Half a cup can be told; a piece or a scoop is divided as the plan divides it. */
+export const countStep = (way: Way, part: BoxPart) => (way === 'cups' ? 0.5 : part.unit_part);
 
 /** The count that comes nearest to what is wanted. */
-export const nearestCount = (way: Way, wanted: number) =>
-  Math.round(wanted / countStep(way)) * countStep(way);
+export const nearestCount = (way: Way, part: BoxPart, wanted: number) =>
+  Math.round(wanted / countStep(way, part)) * countStep(way, part);
 
 const NOUNS: Partial<Record<Way, string>> = { scoops: 'scoop', cups: 'cup' };
 

@@ -13,7 +13,7 @@ from typing import Literal
 
 import uvicorn
 from fastapi import FastAPI
-from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.kitchens import bowl, eaters
 from tests.support import DEMO_DAY, FILLED_WITH, PASSWORD, database, demo, new_email, new_kitchen, settings
@@ -103,11 +103,17 @@ def line_field(within: Page | Locator, food: str, what: str = "bought") -> Locat
 
 
 @cache
+def playwright() -> Playwright:
+    """What drives browsers, one for the whole run."""
+    driver = sync_playwright().start()
+    atexit.register(driver.stop)
+    return driver
+
+
+@cache
 def browser() -> Browser:
     """Debian's Chromium, one for the whole run."""
-    playwright = sync_playwright().start()
-    started = playwright.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
-    atexit.register(playwright.stop)
+    started = playwright().chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
     atexit.register(started.close)
     return started
 

@@ -35,8 +35,11 @@ type About = Pick<Wish, 'about' | 'words' | 'noun' | 'href' | 'draft'>;
 const rawRequest = api.request as unknown as (
   method: Method,
   path: string,
-  init: { params?: unknown; body?: unknown; headers: Record<string, string> },
+  init: { params?: unknown; body?: unknown; headers: Record<string, string>; signal: AbortSignal },
 ) => Promise<{ data?: unknown; error?: unknown; response: Response }>;
+
+/** A request that nobody answers would hold up all that waits behind it: it counts as lost then, and is sent again. */
+const ANSWERED_WITHIN_MS = 45_000;
 
 /** What tells when it happened tells when it is sent too: the server believes the time between, not the clock. */
 const stamped = (body: unknown) =>
@@ -50,6 +53,7 @@ const send = ({ id, method, path, params, body }: Entry) =>
       ...(params === undefined ? {} : { params }),
       ...(body === undefined ? {} : { body: stamped(body) }),
       headers: { 'Idempotency-Key': id },
+      signal: AbortSignal.timeout(ANSWERED_WITHIN_MS),
     }),
   );
 

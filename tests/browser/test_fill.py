@@ -118,6 +118,12 @@ class AtTheScale(FillCase):
         parts = self.page.get_by_role("table", name="By part")
         expect(parts.get_by_role("row", name="Chicken")).to_contain_text("1 fill")
         self.page.get_by_role("button", name="Done").click()
+        self.page.get_by_role("button", name="Scale: bench").click()
+        self.page.get_by_role("button", name="What was noted").click()
+        notes = self.page.get_by_role("list", name="Notes").get_by_role("listitem")
+        expect(notes).to_have_count(3)
+        expect(notes.first).to_contain_text(re.compile(r"Sauce, Ada Vance, lunch, 1: filled, .*asked.*Test Coach"))
+        self.page.get_by_role("button", name="Done").click()
         self.page.emulate_media(media="print")
         expect(self.page.get_by_test_id("fill-sheet").get_by_text(re.compile("filled$"))).to_have_count(3)
 
@@ -427,6 +433,53 @@ class Pots(FillCase):
         expect(page.get_by_text("150 g in each. They belong to nobody yet.")).to_be_visible()
         page.get_by_role("button", name="Note it").click()
         expect(chicken).to_contain_text("300 g in 2 extra containers")
+
+
+PORT = """
+    navigator.__defineGetter__('serial', () => ({
+        getPorts: async () => [window.port],
+        requestPort: async () => window.port,
+    }));
+    window.port = {
+        open: async () => {
+            window.port.readable = new ReadableStream({ start: (controller) => { window.line = controller; } });
+        },
+        close: async () => undefined,
+        readable: null,
+        writable: null,
+    };
+    window.say = (text) => window.line?.enqueue(new TextEncoder().encode(text));
+    const line = () => `ST,GS,+${String(window.grams).padStart(8)} g\\r\\n`;
+    setInterval(() => window.grams === undefined || window.say(line()), 50);
+"""
+"""A scale at the tablet: it prints what `grams` says, twenty times a second, as a port of the browser gives it."""
+
+
+class AtTheTablet(FillCase):
+    def test_a_scale_that_is_plugged_into_the_tablet(self) -> None:
+        own = InstrumentInput(name="tablet scale", connection=Connection.TABLET)
+        self.scale_id = save_instrument(database(), self.who, own, None).id
+        self.page.add_init_script(PORT)
+        self.open()
+        self.go_to(4)
+        self.shows(CONTAINER_G)
+        expect(self.page.get_by_text("not yet", exact=True)).to_be_visible()
+        wanted = self.of(4, "Chicken").grams
+        self.shows(CONTAINER_G + wanted - 20)
+        expect(self.still).to_have_text("20")
+        self.shows(CONTAINER_G + wanted)
+        expect(self.page.get_by_text("enough: stop")).to_be_visible()
+        self.page.keyboard.press(" ")
+        self.filled(4, "Chicken", wanted)
+        # The plug is pulled: it is said, and typing goes on.
+        self.page.evaluate("() => { window.grams = undefined; window.line.close(); window.port.open = null; }")
+        expect(self.page.get_by_text("The scale says nothing: type the weight")).to_be_visible()
+        self.page.get_by_label("Type what went in").fill(f"{self.of(4, 'Bulgur').grams:g}")
+        self.page.keyboard.press("Enter")
+        self.filled(4, "Bulgur", self.of(4, "Bulgur").grams)
+
+    def shows(self, grams: float) -> None:
+        self.page.evaluate("grams => { window.grams = grams; }", grams)
 
 
 class TwoTablets(FillCase):

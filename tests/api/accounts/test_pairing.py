@@ -32,6 +32,7 @@ COOKING = {
     "note_fact", "read_with_helper", "read_cook_log", "export_cook_log", "read_filling", "note_fill_fact",
     "read_differences", "try_reading", "list_instruments", "tare_instrument", "zero_instrument", "read_pan",
     "put_on_pan", "read_settings", "list_container_kinds", "read_batch_containers",
+    "read_fill_log",
 }  # fmt: skip
 
 

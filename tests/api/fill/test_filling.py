@@ -262,6 +262,73 @@ class Filling(FillCase):
             self.assertEqual(row.made_at - row.happened_at, timedelta(minutes=3))
 
 
+class Away(FillCase):
+    def test_forty_fills_of_a_tablet_that_was_away_while_the_plan_moved(self) -> None:
+        """A row lost half of its containers, all have new targets: nothing is lost or counted twice."""
+        rows = self.batch_plan()["rows"]
+        milo = next(row for row in rows if row["client"] == "Milo Brandt")
+        same = {name: milo[name] for name in ("capacity_ml", "capacity_g", "plate_g", "rank", "helping")}
+        self.change(self.batch_plan(), {"kind": "containers", "row_id": milo["id"], **same, "count": 10})
+        before, version = self.filling(), self.batch_plan()["batch"]["version"]
+        told = [
+            {
+                "id": str(uuid.uuid4()), "event": "filled", "row_id": box["row_id"], "container": box["number"],
+                "component_id": part["component_id"], "grams": part["grams"] + at % 7, "way": "tare after each",
+                "version": version, "happened_at": f"2026-11-24T08:{at:02}:00Z", "sent_at": "2026-11-24T09:00:00Z",
+            }
+            for at, (box, part) in enumerate(
+                [(box, part) for box in before["containers"] for part in box["parts"]][:40]
+            )
+        ]  # fmt: skip
+        self.assertEqual(len(told), 40)
+        self.change(self.batch_plan(), {"kind": "containers", "row_id": milo["id"], **same, "count": 5})
+        for row in self.batch_plan()["rows"]:
+            self.change(
+                self.batch_plan(),
+                {"kind": "target", "row_id": row["id"], "protein_g": 38, "carbohydrate_g": 50, "fat_g": 15},
+            )
+        for fact in [*told, *told[:7]]:
+            self.send("POST", f"/batches/{self.batch_id}/filling/facts", fact, status=204)
+        after = self.filling()
+        held = {
+            (box["row_id"], box["number"], part["component_id"]): part["filled"]["grams"]
+            for box in after["containers"]
+            for part in box["parts"]
+            if part["filled"] is not None
+        }
+        gone = {stray["fact_id"]: stray["grams"] for stray in after["strays"]}
+        for fact in told:
+            key = fact["row_id"], fact["container"], fact["component_id"]
+            self.assertEqual(held.pop(key, None) or gone.pop(fact["id"], None), fact["grams"], key)
+        self.assertEqual((held, gone), ({}, {}))
+        self.assertGreater(len(after["strays"]), 5)
+
+
+class Log(FillCase):
+    def log(self) -> list[dict[str, Any]]:
+        return list(self.get(f"/batches/{self.batch_id}/filling/log"))
+
+    def test_it_says_what_was_noted_and_what_still_counts(self) -> None:
+        first = self.put(self.container(), "Chicken", 140, asked_g=130, device="bench")
+        self.put(self.container(), "Chicken", 150)
+        own = self.put(self.container(), "Bulgur", 200, way="by eye")
+        other = self.note(row_id=self.container()["row_id"], container=1, component_id=self.parts["Bulgur"], grams=190)
+        gone = self.put(self.container(number=2), "Chicken", 120)
+        self.note("taken back", of=gone)
+        self.note("rest", component_id=self.parts["Sauce"], grams=30, fate="freezer")
+        log = {entry["id"]: entry for entry in self.log()}
+        self.assertEqual(len(log), 7)
+        self.assertEqual(log[first]["state"], "replaced")
+        self.assertEqual((log[first]["asked_g"], log[first]["device"]), (130, "bench"))
+        self.assertEqual(log[first]["place"], "Chicken, Ada Vance, lunch, 1")
+        self.assertEqual(log[own]["what"], "filled, 200 g, give or take 30 g, by eye")
+        self.assertEqual({log[own]["state"], log[other]["state"]}, {"", "beside another note"})
+        self.assertEqual(log[gone]["state"], "taken back")
+        newest = self.log()[0]
+        self.assertEqual((newest["place"], newest["what"]), ("Sauce", "rest, 30 g, freezer"))
+        self.assertEqual(self.log()[1]["what"], "taken back, Chicken, Ada Vance, lunch, 2, filled")
+
+
 class Closing(FillCase):
     def fill_all(self) -> str:
         """Everything as it is asked for; the id of the last fact."""

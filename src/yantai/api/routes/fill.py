@@ -8,9 +8,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from yantai.api.access import CookDep, CookSenderDep, DatabaseDep, NowDep
-from yantai.work.fill import differences, facts, shown
+from yantai.work.fill import differences, facts, log, shown
 from yantai.work.fill.inputs import FillFactInput, TriedInput
-from yantai.work.fill.views import DifferencesView, FillContainerView, FillView
+from yantai.work.fill.views import DifferencesView, FillContainerView, FillLogEntryView, FillView
 
 router = APIRouter(prefix="/batches/{batch_id}/filling", tags=["fill"])
 
@@ -33,6 +33,12 @@ def note_fill_fact(
 def read_differences(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep) -> DifferencesView:
     """How near the filling came to what was asked, by client, part and person, and how long it took."""
     return differences.read_differences(database, who, batch_id)
+
+
+@router.get("/log")
+def read_fill_log(batch_id: uuid.UUID, database: DatabaseDep, who: CookDep) -> list[FillLogEntryView]:
+    """What was noted at the scale, the newest first."""
+    return log.read_fill_log(database, who, batch_id)
 
 
 @router.get("/tried")

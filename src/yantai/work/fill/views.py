@@ -175,6 +175,23 @@ class FillView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FillLogEntryView:
+    """Something that was noted at the scale, in words: where, what, when it happened, and when it arrived where a
+    tablet was away meanwhile. `state` says where it counts no more, or not alone; `asked_g` is what was asked for."""
+
+    id: uuid.UUID
+    happened_at: datetime
+    arrived_at: datetime
+    made_by: str
+    device: str
+    place: str
+    what: str
+    asked_g: float | None
+    text: str
+    state: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DifferenceView:
     """What was filled for a client, of a part, or by a person, beside what the screen asked for [g].
 

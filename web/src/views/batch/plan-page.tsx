@@ -1,3 +1,4 @@
+import { useQuery } from '@tanstack/react-query';
 import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
@@ -14,6 +15,7 @@ import { Actions } from '~/views/batch/actions';
 import { type Aside, AsidePanel, addressOf, panelOf } from '~/views/batch/aside-panel';
 import { FillSheet } from '~/views/batch/fill/fill-sheet';
 import { CostsShown, useRowCosts } from '~/views/batch/frame/costs';
+import { fillingQuery } from '~/views/batch/frame/queries';
 import type { PlanSearch } from '~/views/batch/frame/search';
 import { type Stage, StageLine } from '~/views/batch/frame/stage-line';
 import { usePlan } from '~/views/batch/frame/use-plan';
@@ -65,6 +67,9 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
     const { panel: _, ...rest } = search;
     go(next.show === 'settle' ? rest : { ...rest, panel: addressOf(next) });
   };
+  // What was filled by now stands on the sheet that is printed here too; before anything is weighed nothing was.
+  const isWeighed = desk.plan.data?.components.some((one) => one.weighing) ?? false;
+  const filling = useQuery({ ...fillingQuery(batchId), enabled: isWeighed }).data;
   useShortcut(UNDO, desk.undo);
   useShortcut(REDO, desk.redo);
   const { plan: query } = desk;
@@ -90,7 +95,7 @@ function PlanDeskPage({ batchId }: { batchId: string }) {
         detail={`${day(plan.batch.cook_on)}, ${plural(containers, 'container')}, ${plan.dishes.length > 2 ? plural(plan.dishes.length, 'dish', 'dishes') : dishNames(plan.dishes)}`}
         actions={<Actions plan={plan} desk={desk} onShow={setAside} />}
       >
-        <FillSheet plan={plan} />
+        <FillSheet plan={plan} {...(filling ? { filling } : {})} />
         <div className="print:hidden grid items-start gap-4 xl:grid-cols-[minmax(0,1fr)_266px]">
           <Tabs.Root
             className="min-w-0"

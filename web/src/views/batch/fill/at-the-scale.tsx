@@ -13,6 +13,7 @@ import { Beside } from '~/views/batch/fill/beside';
 import { Days, OtherDays } from '~/views/batch/fill/days';
 import { Differences } from '~/views/batch/fill/differences';
 import { figureOf } from '~/views/batch/fill/figure';
+import { FillLog } from '~/views/batch/fill/log';
 import { Options, useFillOptions } from '~/views/batch/fill/options';
 import { PotsDialog } from '~/views/batch/fill/pots';
 import { triedQuery } from '~/views/batch/fill/queries';
@@ -110,6 +111,7 @@ function OnePart({
   const [isChoosing, setIsChoosing] = useState(false);
   const [isAtPots, setIsAtPots] = useState(false);
   const [isAtDays, setIsAtDays] = useState(false);
+  const [isAtLog, setIsAtLog] = useState(false);
   const [isNear, setIsNear] = useState(false);
   const [typed, setTyped] = useState('');
   const [count, setCount] = useState<number | null>(null);
@@ -525,6 +527,7 @@ function OnePart({
       {isNear ? (
         <Differences batchId={batchId} facts={filling.facts} onClose={() => setIsNear(false)} />
       ) : null}
+      {isAtLog ? <FillLog batchId={batchId} facts={filling.facts} onClose={() => setIsAtLog(false)} /> : null}
       {isAtDays ? (
         <Days batchId={batchId} filling={filling} fills={fills} onClose={() => setIsAtDays(false)} />
       ) : null}
@@ -542,6 +545,10 @@ function OnePart({
           onNear={() => {
             setIsChoosing(false);
             setIsNear(true);
+          }}
+          onLog={() => {
+            setIsChoosing(false);
+            setIsAtLog(true);
           }}
           onClose={() => setIsChoosing(false)}
         />

@@ -28,6 +28,8 @@ export function FillPage() {
   const fills = useFills(batchId, filling.data?.version ?? 0, refresh);
   useAwake(true);
   useToldOf(batchId, () => {
+    // Of what is handed in here the last one asks by itself.
+    if (fills.toHandIn > 0) return;
     void refresh();
     void queries.invalidateQueries({ queryKey: planQuery(batchId).queryKey });
   });

@@ -35,6 +35,7 @@ export function Options({
   can,
   onWay,
   onNear,
+  onLog,
   onClose,
 }: {
   options: FillOptions;
@@ -45,6 +46,7 @@ export function Options({
   can: (way: Way) => boolean;
   onWay: (way: Way) => void;
   onNear: () => void;
+  onLog: () => void;
   onClose: () => void;
 }) {
   const instruments = (useQuery(instrumentsQuery).data ?? []).filter((one) => one.kind === 'scale');
@@ -108,6 +110,9 @@ export function Options({
       <div className="mt-5 flex flex-wrap justify-end gap-3">
         <Button className="min-h-16" onClick={onNear}>
           How near it came
+        </Button>
+        <Button className="min-h-16" onClick={onLog}>
+          What was noted
         </Button>
         <Button
           className="min-h-16"

@@ -31,3 +31,12 @@ export const differencesQuery = (id: string, facts: number) =>
     queryFn: () =>
       ask(api.GET('/api/v1/batches/{batch_id}/filling/differences', { params: { path: { batch_id: id } } })),
   });
+
+/** What was noted by the time of fact number `facts`. */
+export const fillLogQuery = (id: string, facts: number) =>
+  queryOptions({
+    queryKey: ['plans', id, 'filling', 'log', facts],
+    queryFn: () =>
+      ask(api.GET('/api/v1/batches/{batch_id}/filling/log', { params: { path: { batch_id: id } } })),
+    placeholderData: (before: Schemas['FillLogEntryView'][] | undefined) => before,
+  });

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { deviceName } from '~/lib/device';
 import { useDraft } from '~/lib/use-draft';
 import { useOutbox } from '~/offline/use-outbox';
-import { call, write } from '~/offline/writes';
+import { call, getOutbox, write } from '~/offline/writes';
 import { showProblem } from '~/parts/show-problem';
 import type { Sent } from '~/views/batch/fill/waiting';
 
@@ -17,6 +17,18 @@ export function useFills(batchId: string, version: number, onNoted: () => Promis
   const about = `filling ${batchId}`;
   const waiting = useOutbox().filter((entry) => entry.about === about);
   const [made, setMade] = useState<readonly Sent[]>([]);
+  const done = useRef<readonly Sent[]>([]);
+  const keepDone = (next: readonly Sent[]) => {
+    done.current = next;
+    setMade(next);
+  };
+  /** Show what the server has, once nothing more is on its way: of many that are handed in the last one asks. */
+  const settle = async () => {
+    if (getOutbox().entries.some((entry) => entry.about === about)) return;
+    const shown = new Set(done.current.map((one) => one.id));
+    await onNoted();
+    keepDone(done.current.filter((one) => !shown.has(one.id)));
+  };
   const note = useMutation({
     mutationFn: ({ fact, words }: { fact: Fact & { id: string }; words: string }) =>
       write(
@@ -34,12 +46,14 @@ export function useFills(batchId: string, version: number, onNoted: () => Promis
         { about, words: [words], noun: 'fill', href: `/batches/${batchId}/fill` },
       ),
     // It counts here until what the server shows has it.
-    onSuccess: async (_, { fact }) => {
-      setMade((now) => [...now, { grams: 0, text: '', device: '', version, ...fact }]);
-      await onNoted();
-      setMade((now) => now.filter((one) => one.id !== fact.id));
+    onSuccess: (_, { fact }) => {
+      keepDone([...done.current, { grams: 0, text: '', device: '', version, ...fact }]);
+      return settle();
     },
-    onError: showProblem,
+    onError: (error) => {
+      showProblem(error);
+      return settle();
+    },
   });
   // What was noted here may be taken back after a reload too.
   const [marks, setMarks] = useDraft<readonly Mark[]>(`fill/noted/${batchId}`, NOTHING);

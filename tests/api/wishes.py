@@ -80,14 +80,16 @@ class EveryWish(ApiCase):
             return Wish("POST", "/containers/moves", moved(2, kind), moved(3, kind))
 
         def hand_over() -> Wish:
+            # A batch of its own: it is packed, and the others stay open.
             a_box()
-            for component in self.get(f"{batch}/plan")["components"]:
+            packed = f"/batches/{self.send('POST', '/batches', made(), status=201)['batch']['id']}"
+            for component in self.get(f"{packed}/plan")["components"]:
                 vessels = [{"gross_g": component["cooked_g"], "vessel_g": 0}]
                 weighing = {"kind": "weigh", "component_id": component["id"], "vessels": vessels}
                 if component["to_weigh"]:
-                    self.change(self.get(f"{batch}/plan"), weighing, confirmed=True)
-            self.change(self.get(f"{batch}/plan"), {"kind": "packed", "packed": True}, confirmed=True)
-            return Wish("POST", f"{batch}/containers/handed-over")
+                    self.change(self.get(f"{packed}/plan"), weighing, confirmed=True)
+            self.change(self.get(f"{packed}/plan"), {"kind": "packed", "packed": True}, confirmed=True)
+            return Wish("POST", f"{packed}/containers/handed-over")
 
         def open_device() -> str:
             key = a_scale()
@@ -255,7 +257,6 @@ class EveryWish(ApiCase):
             "finish_trip": lambda: Wish("POST", f"/trips/{trip()}/finished", {"paid": 12}, {"paid": 13}),
             "reopen_trip": lambda: Wish("POST", f"/trips/{over()}/reopened"),
             "take_targets": lambda: Wish("POST", f"{batch}/targets?version={version()}"),
-            # It packs the batch, so it comes last.
             "hand_containers_over": hand_over,
         }  # fmt: skip
 

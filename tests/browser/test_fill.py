@@ -350,6 +350,45 @@ class Ways(FillCase):
         self.page.keyboard.press(" ")
         expect(self.page.get_by_text("1 of 12 containers closed").first).to_be_visible()
 
+    def test_a_mixture_from_one_pot_is_one_part(self) -> None:
+        plan, dish = self.batch, self.batch.dishes[0].id
+        for component in plan.components[:2]:
+            mixed = SetSchool(dish_id=dish, component_id=component.id, school=School.ONE_POT)
+            plan = apply(self.who, plan, mixed, confirmed=True)
+        self.open()
+        self.take_up(4)
+        expect(self.part("Chicken and Bulgur")).to_be_visible()
+        wanted = self.of(4, "Chicken and Bulgur").grams
+        self.put(CONTAINER_G + round(wanted))
+        expect(self.page.get_by_text("enough: stop")).to_be_visible()
+        before = {pot.name: pot.left_g for pot in read_filling(database(), self.who, self.batch_id).pots}
+        self.page.keyboard.press(" ")
+        self.filled(4, "Chicken and Bulgur", round(wanted))
+        after = {pot.name: pot.left_g for pot in read_filling(database(), self.who, self.batch_id).pots}
+        taken = sum(before[name] - after[name] for name in ("Chicken", "Bulgur"))
+        self.assertAlmostEqual(taken, round(wanted), places=3)
+
+    def test_what_is_split_equally_is_divided_anew(self) -> None:
+        sauce, dish = self.batch.components[2].id, self.batch.dishes[0].id
+        split = SetSchool(dish_id=dish, component_id=sauce, school=School.EQUAL_SPLIT)
+        apply(self.who, self.batch, split, confirmed=True)
+        self.open(scale=False)
+        self.go_to(4)
+        for name in ("Chicken", "Bulgur"):
+            expect(self.part(name)).to_be_visible()
+            self.page.keyboard.press("e")
+        expect(self.part("Sauce")).to_be_visible()
+        more = self.of(4, "Sauce").grams + 12
+        before = self.of(5, "Sauce").grams
+        self.page.get_by_label("Type what went in").fill(f"{more:g}")
+        self.page.keyboard.press("Enter")
+        accept = self.page.get_by_role("button", name=re.compile("^Accept"))
+        expect(accept.or_(self.part("Chicken"))).to_be_visible()
+        if accept.count():
+            accept.click()
+        self.filled(4, "Sauce", more)
+        self.assertLess(self.of(5, "Sauce").grams + self.of(6, "Sauce").grams, 2 * before)
+
     def test_by_eye_and_left_out_on_purpose(self) -> None:
         self.open(scale=False)
         self.go_to(4)
@@ -520,6 +559,7 @@ class WithoutNetwork(FillCase):
             self.page.keyboard.press("e")
         status = self.page.get_by_role("status").filter(has_text="to be handed in")
         expect(status).to_have_text("2 fills wait to be handed in")
+        expect(self.page.get_by_text("taken from the same component, later")).to_be_visible()
         self.page.reload()
         expect(status).to_have_text("2 fills wait to be handed in")
         expect(self.page.get_by_role("button", name="2 fills wait to be handed in")).to_be_visible()

@@ -8,7 +8,6 @@ import random
 import shutil
 import signal
 import tempfile
-import unittest
 from contextlib import suppress
 from datetime import UTC, datetime
 from pathlib import Path
@@ -16,7 +15,7 @@ from pathlib import Path
 from playwright.sync_api import BrowserContext, Page, Route, expect
 from playwright.sync_api import Error as BrowserGone
 
-from tests.api.contract.faults import Server
+from tests.api.contract.faults import FaultCase, Server
 from tests.browser.case import PATIENCE_MS, TABLET, playwright
 from tests.kitchens import planned
 from tests.support import PASSWORD, database, new_email, new_kitchen
@@ -133,7 +132,7 @@ class Tablet:
         shutil.rmtree(self.profile, ignore_errors=True)
 
 
-class FillFaults(unittest.TestCase):
+class FillFaults(FaultCase):
     def test_every_fill_that_was_taken_is_there_exactly_once(self) -> None:
         for seed in range(RUNS):
             with self.subTest(seed=seed):
@@ -144,9 +143,7 @@ class FillFaults(unittest.TestCase):
         who = new_kitchen(email)
         batch_id = planned(who).batch.id
         token, _ = sign_in(database(), email, PASSWORD, datetime.now(UTC))
-        server = Server()
-        self.addCleanup(server.stop)
-        tablets = [Tablet(server, token, str(batch_id), first, random.Random(chance.random())) for first in (0, 6)]
+        tablets = [Tablet(self.server, token, str(batch_id), first, random.Random(chance.random())) for first in (0, 6)]
         try:
             for _ in range(FILLS):
                 for tablet in tablets:
@@ -155,13 +152,12 @@ class FillFaults(unittest.TestCase):
                     if fault < 0.15:
                         tablet.kill()
                     elif fault < 0.25:
-                        server.restart()
+                        self.server.restart()
             for tablet in tablets:
                 tablet.hand_in()
         finally:
             for tablet in tablets:
                 tablet.end()
-            server.stop()
         self.check(database(), who, batch_id, tablets)
 
     def check(self, kept: Database, who: SignedIn, batch_id: object, tablets: list[Tablet]) -> None:

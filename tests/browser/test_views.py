@@ -213,6 +213,7 @@ class Views(BrowserCase):
         yield "Client", through("/clients", "Ines Haverkamp")
         yield "Pantry", at("/pantry", "Pantry")
         yield "In the house", at("/house", "In the house")
+        yield "Containers", at("/containers", "Containers")
         yield "Cook", cook
         yield "Weigh", weigh
         yield "Fill", fill

@@ -290,7 +290,7 @@ function OnePart({
   const digits = onScale(Math.abs(shown), step);
   return (
     <>
-      <div className="grid min-h-0 flex-1 gap-x-5 gap-y-3 px-5 lg:grid-cols-[230px_minmax(0,1fr)_240px]">
+      <div className="grid min-h-0 flex-1 gap-x-5 gap-y-3 px-5 lg:grid-cols-[230px_minmax(0,1fr)_240px] lg:grid-rows-[minmax(0,1fr)]">
         <div className="min-h-0 max-lg:order-2 max-lg:h-96">
           <Section box={box} at={place} net={total} />
         </div>

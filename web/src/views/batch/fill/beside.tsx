@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react';
 import type { Schemas } from '~/api/client';
 import { exactGrams, plural, weight, wholeNumber } from '~/lib/format';
+import { isServerAway } from '~/offline/outbox';
+import { useOutbox } from '~/offline/use-outbox';
 import { Button } from '~/parts/button';
 import {
   type Cell,
@@ -57,6 +59,7 @@ export function Beside({
 
 /** How far the batch is, and what the server does not have yet. */
 function Standing({ filling, toHandIn }: { filling: Filling; toHandIn: number }) {
+  const isAway = isServerAway(useOutbox());
   const closed = filling.containers.filter((box) => box.is_closed).length;
   return (
     <p className="text-sm">
@@ -69,6 +72,12 @@ function Standing({ filling, toHandIn }: { filling: Filling; toHandIn: number })
           ? `${plural(toHandIn, 'fill')} wait${toHandIn === 1 ? 's' : ''} to be handed in`
           : 'All handed in'}
       </span>
+      {isAway ? (
+        <span className="block text-muted">
+          Without the server: what a pot lacks is taken from the same component, later. All is solved anew
+          when it answers.
+        </span>
+      ) : null}
     </p>
   );
 }

@@ -25,8 +25,11 @@ FIND_UNREADABLE = """() => {
     if (holder.getBoundingClientRect().width <= 2) continue; // for screen readers
     const range = document.createRange();
     range.selectNodeContents(node);
+    // What is scrolled out of its frame is not seen.
+    const seen = holder.closest('.overflow-y-auto')?.getBoundingClientRect();
     for (const box of range.getClientRects()) {
       if (box.width < 2 || box.height < 2) continue;
+      if (seen && (box.top > seen.bottom - 3 || box.bottom < seen.top + 3)) continue;
       texts.push({ box, holder, text: node.textContent.trim().slice(0, 40) });
     }
   }

@@ -12,10 +12,10 @@ import type { useFills } from '~/views/batch/fill/use-fills';
 import { batchContainersQuery } from '~/views/containers/queries';
 
 /** The containers of one row, and how many of them are packed today. */
-export type Row = { box: Box; count: number; now: number; closed: number };
+type Row = { box: Box; count: number; now: number; closed: number };
 
 /** The rows of a filling in their order. */
-export function rowsOf(filling: Filling): Row[] {
+function rowsOf(filling: Filling): Row[] {
   const rows = new Map<string, Row>();
   for (const box of filling.containers) {
     const row = rows.get(box.row_id) ?? { box, count: 0, now: 0, closed: 0 };

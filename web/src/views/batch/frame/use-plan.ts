@@ -31,7 +31,7 @@ export const mayGoAgain = (problem: Problem) =>
 /** Who decides about a refusal: the field shows a value that makes no sense, all else waits beside the plan. */
 const keptBesidePlan = (problem: Problem) => problem.type !== 'invalid';
 
-const changesOf = (entry: Entry) => (entry.body as { changes?: Change[] }).changes ?? [];
+const changesOf = (entry: Entry) => (entry.body as { changes?: Change[] } | undefined)?.changes ?? [];
 
 /**
  * The plan of a batch and the one way to change it. Commands go through the outbox, one after the other, each made on
@@ -144,7 +144,7 @@ export function usePlan(batchId: string) {
   }
 
   function put(wish: Call, words: string[], id: string, isStep: boolean, draft?: string) {
-    const changes = (wish.body as { changes?: Change[] }).changes;
+    const changes = (wish.body as { changes?: Change[] } | undefined)?.changes;
     const noun = changes?.every(({ kind }) => kind === 'weigh' || kind === 'weigh-part')
       ? 'weight'
       : 'change';

@@ -76,7 +76,9 @@ class Kept(EveryWish):
             self.assertLess(self.ask(wish, str(uuid.uuid4())).status_code, 300, name)
             same += [name] if self.state() == before else []
             self.take_up()
-        self.assertTrue(0 < len(same) < len(self.wishes()) * 3 / 4, same)
+        # Boxes are counted beside the plan: no figure of it hangs on them.
+        about_food = [name for name in self.wishes() if "container" not in name]
+        self.assertTrue(0 < len(set(same) & set(about_food)) < len(about_food) * 2 / 3, same)
         self.assertEqual({"change_recipe", "change_food", "change_client", "change_settings"} & set(same), set())
         for name in same:
             with self.subTest(route=name):

@@ -56,6 +56,9 @@ export type Sent = {
   last: Promise<unknown>;
 };
 
+/** A new wish: `kept` once the browser has it, so that it outlives the page whatever becomes of that. */
+export type Put = Sent & { kept: Promise<void> };
+
 type Options = {
   store: Store;
   send: (entry: Entry) => Promise<unknown>;
@@ -133,7 +136,7 @@ export class Outbox {
     this.#show([]);
   }
 
-  put(wish: Wish, keeps: Keeps = () => false): Sent {
+  put(wish: Wish, keeps: Keeps = () => false): Put {
     this.#number += 1;
     const entry: Entry = {
       ...wish,
@@ -146,8 +149,9 @@ export class Outbox {
     };
     const sent = this.#attach(entry.id, keeps);
     this.#show([...this.#entries, entry]);
-    void this.#keep(entry).then(() => this.kick());
-    return sent;
+    const kept = this.#keep(entry);
+    void kept.then(() => this.kick());
+    return { ...sent, kept };
   }
 
   /** The final answer to a wish of a page that is gone; null where it does not wait any more. */

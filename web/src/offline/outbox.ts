@@ -56,9 +56,6 @@ export type Sent = {
   last: Promise<unknown>;
 };
 
-/** A new wish: `kept` once the browser has it, so that it outlives the page whatever becomes of that. */
-export type Put = Sent & { kept: Promise<void> };
-
 type Options = {
   store: Store;
   send: (entry: Entry) => Promise<unknown>;
@@ -136,7 +133,7 @@ export class Outbox {
     this.#show([]);
   }
 
-  put(wish: Wish, keeps: Keeps = () => false): Put {
+  put(wish: Wish, keeps: Keeps = () => false): Sent {
     this.#number += 1;
     const entry: Entry = {
       ...wish,
@@ -149,9 +146,8 @@ export class Outbox {
     };
     const sent = this.#attach(entry.id, keeps);
     this.#show([...this.#entries, entry]);
-    const kept = this.#keep(entry);
-    void kept.then(() => this.kick());
-    return { ...sent, kept };
+    void this.#keep(entry).then(() => this.kick());
+    return sent;
   }
 
   /** The final answer to a wish of a page that is gone; null where it does not wait any more. */

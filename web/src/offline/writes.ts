@@ -2,7 +2,7 @@ import { api, ask } from '~/api/client';
 import { forgetFigures, queryClient } from '~/api/query-client';
 import type { paths } from '~/api/schema.gen';
 import { keepDraft } from '~/lib/use-draft';
-import { type Call, type Entry, type Keeps, Outbox, type Put, type Wish } from '~/offline/outbox';
+import { type Call, type Entry, type Keeps, Outbox, type Sent, type Wish } from '~/offline/outbox';
 import { openStore } from '~/offline/store';
 
 type Method = 'post' | 'put';
@@ -181,7 +181,7 @@ async function takeUp(whose?: string) {
 }
 
 /** Wish something; what the server refuses is handed to whoever waits for the answer, unless it is to be kept. */
-export const wish = (made: Call, about: About, keeps?: Keeps): Put =>
+export const wish = (made: Call, about: About, keeps?: Keeps): Sent =>
   getOutbox().put(
     { method: made.method, path: made.path, params: made.params, body: made.body, ...about },
     keeps,

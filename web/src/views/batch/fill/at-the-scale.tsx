@@ -185,7 +185,7 @@ function OnePart({
     `${part.name}, ${box.client} ${box.number} of ${box.of}: ${weight(grams)}`;
   const accept = (grams: number, by: Way) => {
     allowTones();
-    const kept = fills.note(
+    fills.note(
       {
         event: box.is_closed ? 'corrected' : 'filled',
         row_id: box.row_id,
@@ -203,8 +203,7 @@ function OnePart({
     );
     setTo(null);
     setFilledBefore(boxKey(box));
-    // The screen goes on once the browser has it: what it has taken is not lost, whatever happens to it.
-    void kept.then(onward);
+    onward();
   };
   const onward = () => {
     const next = nextToCome(cells, place);

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { deviceName } from '~/lib/device';
 import { useDraft } from '~/lib/use-draft';
 import { useOutbox } from '~/offline/use-outbox';
-import { call, getOutbox, onUnawaited, wish } from '~/offline/writes';
+import { call, getOutbox, write } from '~/offline/writes';
 import { showProblem } from '~/parts/show-problem';
 import type { Sent } from '~/views/batch/fill/waiting';
 
@@ -29,27 +29,22 @@ export function useFills(batchId: string, version: number, onNoted: () => Promis
     await onNoted();
     keepDone(done.current.filter((one) => !shown.has(one.id)));
   };
-  const send = (fact: Fact & { id: string }, words: string) => {
-    const body = {
-      grams: 0,
-      text: '',
-      version,
-      ...fact,
-      device: deviceName(),
-      happened_at: new Date().toISOString(),
-    };
-    const sent = wish(
-      call('post', '/api/v1/batches/{batch_id}/filling/facts', {
-        params: { path: { batch_id: batchId } },
-        body,
-      }),
-      { about, words: [words], noun: 'fill', href: `/batches/${batchId}/fill` },
-    );
-    note.mutate({ fact, last: sent.last });
-    return sent.kept;
-  };
   const note = useMutation({
-    mutationFn: ({ last }: { fact: Fact & { id: string }; last: Promise<unknown> }) => last,
+    mutationFn: ({ fact, words }: { fact: Fact & { id: string }; words: string }) =>
+      write(
+        call('post', '/api/v1/batches/{batch_id}/filling/facts', {
+          params: { path: { batch_id: batchId } },
+          body: {
+            grams: 0,
+            text: '',
+            version,
+            ...fact,
+            device: deviceName(),
+            happened_at: new Date().toISOString(),
+          },
+        }),
+        { about, words: [words], noun: 'fill', href: `/batches/${batchId}/fill` },
+      ),
     // It counts here until what the server shows has it.
     onSuccess: (_, { fact }) => {
       keepDone([...done.current, { grams: 0, text: '', device: '', version, ...fact }]);
@@ -60,34 +55,21 @@ export function useFills(batchId: string, version: number, onNoted: () => Promis
       return settle();
     },
   });
-  // What a page left behind that is gone is handed in by this one, and counts here until it is shown.
-  const handedIn = useRef<(fact: Sent) => void>(() => undefined);
-  handedIn.current = (fact) => {
-    keepDone([...done.current, fact]);
-    void settle();
-  };
-  useEffect(
-    () =>
-      onUnawaited((entry) => {
-        if (entry.about === about) handedIn.current(entry.body as Sent);
-      }),
-    [about],
-  );
   // What was noted here may be taken back after a reload too.
   const [marks, setMarks] = useDraft<readonly Mark[]>(`fill/noted/${batchId}`, NOTHING);
   return {
-    /** Note a fact that happened now; it is over once the browser has kept it. */
+    /** Note a fact that happened now; its id. */
     note: (fact: Fact, words: string) => {
       const id = crypto.randomUUID();
-      const kept = send({ ...fact, id }, words);
+      note.mutate({ fact: { ...fact, id }, words });
       setMarks((now) => [...now, { id, words }]);
-      return kept;
+      return id;
     },
     /** What was noted here last, and may be taken back. */
     last: marks.at(-1),
     takeBack: (mark: Mark) => {
       const id = crypto.randomUUID();
-      void send({ id, event: 'taken back', of: mark.id }, `Taken back: ${mark.words}`);
+      note.mutate({ fact: { id, event: 'taken back', of: mark.id }, words: `Taken back: ${mark.words}` });
       setMarks((now) => now.filter((one) => one.id !== mark.id));
     },
     /** What the server does not show yet, the oldest first. */

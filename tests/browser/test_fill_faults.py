@@ -33,15 +33,6 @@ RUNS = volume(1, 200)
 FILLS = 5
 """That each tablet makes in a run."""
 TRIES = 60
-IS_KEPT = """new Promise((done, failed) => {
-  const asked = indexedDB.open('yantai');
-  asked.onerror = () => failed(asked.error);
-  asked.onsuccess = () => {
-    const reading = asked.result.transaction('entries').objectStore('entries').count();
-    reading.onsuccess = () => { asked.result.close(); done(); };
-  };
-})"""
-"""A read comes after the writes before it."""
 
 
 class Tablet:
@@ -93,7 +84,7 @@ class Tablet:
                 route.abort()
 
     def fill(self) -> None:
-        """By eye, what is to come: it counts as taken once the screen has gone on and the browser has kept it."""
+        """By eye, what is to come: it counts as taken once the screen has gone on."""
         boxes = self.page.get_by_role("navigation", name="Containers").get_by_role("button")
         boxes.nth(self.first).click()
         part = self.page.get_by_role("heading", level=2).first
@@ -108,8 +99,6 @@ class Tablet:
             "now => `${document.querySelector('h2').innerText}, ${document.querySelector('h2 + p').innerText}` !== now",
             arg=now,
         )
-        # It is kept a few milliseconds after the screen went on: who is killed in between has not kept it.
-        self.page.evaluate(IS_KEPT)
         self.taken.append(now)
 
     def kill(self) -> None:
@@ -127,8 +116,6 @@ class Tablet:
         for left in Path(self.profile).glob("Singleton*"):
             left.unlink()
         self.open()
-        # What waits from before is taken up a moment after the page is there; nobody fills in that moment here.
-        self.hand_in()
 
     def hand_in(self) -> None:
         """Wait until the server has all of it; the network comes back again and again meanwhile."""

@@ -40,6 +40,9 @@ function server() {
   };
 }
 
+/** Until whatever comes next: a press, for one. */
+const task = () => new Promise<void>((done) => setTimeout(done));
+
 let count = 0;
 const fresh = () => openStore(`outbox-${count++}`);
 const byHand = () => {
@@ -75,6 +78,39 @@ describe('the outbox', () => {
     });
     await outbox.open('tamsin', 'tab');
     await outbox.put(pin(10)).last;
+  });
+
+  it('says that it has a wish once it has', async () => {
+    const store = await fresh();
+    const outbox = new Outbox({ store, send: () => new Promise(() => undefined) });
+    await outbox.open('tamsin', 'tab');
+    const { id, kept } = outbox.put(pin(10));
+    await kept;
+    expect((await store.read()).map((entry) => entry.id)).toEqual([id]);
+  });
+
+  it.each(['made', 'refused'])('has told of a wish that was %s by the time it waits no more', async (how) => {
+    const store = await fresh();
+    const slow = { ...store, remove: (id: string) => task().then(() => store.remove(id)) };
+    const outbox = new Outbox({
+      store: slow,
+      send: async () => {
+        if (how === 'refused') throw refusal();
+      },
+    });
+    await outbox.open('tamsin', 'tab');
+    let isTold = false;
+    const told = () => {
+      isTold = true;
+    };
+    const { last } = outbox.put(pin(10));
+    last.then(told, told);
+    const seen: boolean[] = [];
+    while (!isTold || outbox.entries.length > 0) {
+      await task();
+      if (outbox.entries.length === 0) seen.push(isTold);
+    }
+    expect(seen).toEqual([true]);
   });
 
   it('waits for the server, in order, and says so once', async () => {

@@ -56,6 +56,9 @@ export type Sent = {
   last: Promise<unknown>;
 };
 
+/** A new wish: `kept` once the browser has it, so that it outlives the page whatever becomes of that. */
+export type Put = Sent & { kept: Promise<void> };
+
 type Options = {
   store: Store;
   send: (entry: Entry) => Promise<unknown>;
@@ -133,7 +136,7 @@ export class Outbox {
     this.#show([]);
   }
 
-  put(wish: Wish, keeps: Keeps = () => false): Sent {
+  put(wish: Wish, keeps: Keeps = () => false): Put {
     this.#number += 1;
     const entry: Entry = {
       ...wish,
@@ -146,8 +149,9 @@ export class Outbox {
     };
     const sent = this.#attach(entry.id, keeps);
     this.#show([...this.#entries, entry]);
-    void this.#keep(entry).then(() => this.kick());
-    return sent;
+    const kept = this.#keep(entry);
+    void kept.then(() => this.kick());
+    return { ...sent, kept };
   }
 
   /** The final answer to a wish of a page that is gone; null where it does not wait any more. */
@@ -178,9 +182,8 @@ export class Outbox {
 
   /** Let go of a wish. */
   async drop(id: string) {
-    this.#attached.delete(id);
-    this.#show(this.#entries.filter((entry) => entry.id !== id));
-    await this.#options.store.remove(id).catch(() => undefined);
+    this.#letGo(id);
+    await this.#forget(id);
   }
 
   /** Send what waits now; once more where a try is just ending. */
@@ -227,25 +230,27 @@ export class Outbox {
   }
 
   async #made(entry: Entry, answer: unknown) {
-    const waiting = this.#attached.get(entry.id);
     for (const one of this.#entries.filter((one) => one.about === entry.about && one.id !== entry.id)) {
       const moved = this.#options.after(one, entry, answer);
       // The next one is kept as it will be sent before this one is forgotten.
       if (moved !== one) await this.#replace(moved);
     }
-    await this.drop(entry.id);
+    await this.#forget(entry.id);
+    // Its answer is known by the time it waits no more: nobody acts in between on what was there before it.
+    const waiting = this.#attached.get(entry.id);
     this.#options.onMade?.(entry, answer, waiting !== undefined);
     for (const verdict of [...(waiting?.first ?? []), ...(waiting?.last ?? [])]) verdict.resolve(answer);
+    this.#letGo(entry.id);
   }
 
   async #refused(entry: Entry, problem: Problem, error: unknown) {
+    const isLetGo = this.#attached.get(entry.id)?.keeps(problem) === false;
+    if (isLetGo) await this.#forget(entry.id);
     const waiting = this.#attached.get(entry.id);
-    if (waiting && !waiting.keeps(problem)) await this.drop(entry.id);
-    else {
-      this.#attached.delete(entry.id);
-      await this.#replace({ ...entry, problem });
-    }
+    this.#attached.delete(entry.id);
+    if (!isLetGo) await this.#replace({ ...entry, problem });
     for (const verdict of [...(waiting?.first ?? []), ...(waiting?.last ?? [])]) verdict.reject(error);
+    if (isLetGo) this.#letGo(entry.id);
   }
 
   /** All wait: this one has been tried, those behind it would overtake it. */
@@ -260,6 +265,15 @@ export class Outbox {
     if (!this.#entries.some((one) => one.id === entry.id)) return;
     this.#show(this.#entries.map((one) => (one.id === entry.id ? entry : one)));
     await this.#keep(entry);
+  }
+
+  #letGo(id: string) {
+    this.#attached.delete(id);
+    this.#show(this.#entries.filter((entry) => entry.id !== id));
+  }
+
+  async #forget(id: string) {
+    await this.#options.store.remove(id).catch(() => undefined);
   }
 
   #show(entries: Entry[]) {

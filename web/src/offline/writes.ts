@@ -2,7 +2,7 @@ import { api, ask } from '~/api/client';
 import { forgetFigures, queryClient } from '~/api/query-client';
 import type { paths } from '~/api/schema.gen';
 import { keepDraft } from '~/lib/use-draft';
-import { type Call, type Entry, type Keeps, Outbox, type Sent, type Wish } from '~/offline/outbox';
+import { type Call, type Entry, type Keeps, Outbox, type Put, type Wish } from '~/offline/outbox';
 import { openStore } from '~/offline/store';
 
 type Method = 'post' | 'put';
@@ -84,23 +84,32 @@ export function getOutbox(): Outbox {
   return outbox;
 }
 
-const listeners = new Set<(entry: Entry, answer: unknown) => void>();
+const listeners = new Map<string, Set<(entry: Entry) => void>>();
+const unheard = new Map<string, Entry[]>();
 
-/** Hear of wishes that were made and that no part of the page waited for: they were sent before it was there. */
-export function onUnawaited(listener: (entry: Entry, answer: unknown) => void) {
-  listeners.add(listener);
+/**
+ * Hear of wishes about something that were made and that no part of the page waited for: a page that is gone had left
+ * them. Of those that were made before somebody listened the first listener hears.
+ */
+export function onUnawaited(about: string, listener: (entry: Entry) => void) {
+  const those = listeners.get(about) ?? new Set();
+  listeners.set(about, those.add(listener));
+  for (const entry of unheard.get(about) ?? []) listener(entry);
+  unheard.delete(about);
   return () => {
-    listeners.delete(listener);
+    those.delete(listener);
   };
 }
 
-function heard(entry: Entry, answer: unknown, isAwaited: boolean) {
+function heard(entry: Entry, _answer: unknown, isAwaited: boolean) {
   if (isAwaited) return;
   if (entry.draft) keepDraft(entry.draft.key, null);
   for (const queryKey of [['clients'], ['client'], ['settings']])
     void queryClient.invalidateQueries({ queryKey });
   forgetFigures(queryClient);
-  for (const listener of listeners) listener(entry, answer);
+  const those = listeners.get(entry.about);
+  if (!those?.size) unheard.set(entry.about, [...(unheard.get(entry.about) ?? []), entry]);
+  for (const listener of those ?? []) listener(entry);
 }
 
 const TAB = 'yantai/tab';
@@ -181,7 +190,7 @@ async function takeUp(whose?: string) {
 }
 
 /** Wish something; what the server refuses is handed to whoever waits for the answer, unless it is to be kept. */
-export const wish = (made: Call, about: About, keeps?: Keeps): Sent =>
+export const wish = (made: Call, about: About, keeps?: Keeps): Put =>
   getOutbox().put(
     { method: made.method, path: made.path, params: made.params, body: made.body, ...about },
     keeps,

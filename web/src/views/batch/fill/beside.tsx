@@ -45,13 +45,13 @@ export function Beside({
   return (
     <div className="space-y-3 overflow-y-auto">
       <Standing filling={filling} toHandIn={toHandIn} />
+      <Button className="min-h-16 w-full" onClick={onPots}>
+        Pots: weigh again, rests, scoops
+      </Button>
       {ingredients}
       <SoFar cell={cell} />
       <After filling={filling} order={order} place={place} />
       <Pots pots={potsOf(filling, cell)} isPacked={filling.is_packed} />
-      <Button className="min-h-16 w-full" onClick={onPots}>
-        Pots: weigh again, rests, scoops
-      </Button>
       {others}
     </div>
   );

@@ -1,9 +1,8 @@
-import { useMutation } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { deviceName } from '~/lib/device';
 import { useDraft } from '~/lib/use-draft';
 import { useOutbox } from '~/offline/use-outbox';
-import { call, getOutbox, write } from '~/offline/writes';
+import { call, getOutbox, onUnawaited, wish } from '~/offline/writes';
 import { showProblem } from '~/parts/show-problem';
 import type { Sent } from '~/views/batch/fill/waiting';
 
@@ -12,10 +11,13 @@ export type Fact = Partial<Sent> & Pick<Sent, 'event'>;
 type Mark = { id: string; words: string };
 const NOTHING: readonly Mark[] = [];
 
-/** Note what happens at the scale: it counts here at once, and is handed in when the server answers. */
+/**
+ * Note what happens at the scale: it counts here once the browser has kept it, and is handed in when the server answers.
+ */
 export function useFills(batchId: string, version: number, onNoted: () => Promise<unknown>) {
   const about = `filling ${batchId}`;
   const waiting = useOutbox().filter((entry) => entry.about === about);
+  const [unkept, setUnkept] = useState<readonly string[]>([]);
   const [made, setMade] = useState<readonly Sent[]>([]);
   const done = useRef<readonly Sent[]>([]);
   const keepDone = (next: readonly Sent[]) => {
@@ -29,51 +31,58 @@ export function useFills(batchId: string, version: number, onNoted: () => Promis
     await onNoted();
     keepDone(done.current.filter((one) => !shown.has(one.id)));
   };
-  const note = useMutation({
-    mutationFn: ({ fact, words }: { fact: Fact & { id: string }; words: string }) =>
-      write(
-        call('post', '/api/v1/batches/{batch_id}/filling/facts', {
-          params: { path: { batch_id: batchId } },
-          body: {
-            grams: 0,
-            text: '',
-            version,
-            ...fact,
-            device: deviceName(),
-            happened_at: new Date().toISOString(),
-          },
-        }),
-        { about, words: [words], noun: 'fill', href: `/batches/${batchId}/fill` },
-      ),
-    // It counts here until what the server shows has it.
-    onSuccess: (_, { fact }) => {
-      keepDone([...done.current, { grams: 0, text: '', device: '', version, ...fact }]);
-      return settle();
-    },
-    onError: (error) => {
-      showProblem(error);
-      return settle();
-    },
-  });
+  /** The server has it: it counts here until what the server shows has it too. */
+  const handedIn = useRef<(fact: Sent) => void>(() => undefined);
+  handedIn.current = (fact) => {
+    keepDone([...done.current, fact]);
+    // The wish still waits in this moment: whether it was the last one is known in the next.
+    queueMicrotask(() => void settle());
+  };
+  // What a page left behind that is gone is handed in by this one.
+  useEffect(() => onUnawaited(about, (entry) => handedIn.current(entry.body as Sent)), [about]);
+  const send = (fact: Fact & { id: string }, words: string) => {
+    const body = {
+      grams: 0,
+      text: '',
+      version,
+      ...fact,
+      device: deviceName(),
+      happened_at: new Date().toISOString(),
+    };
+    const path = { batch_id: batchId };
+    const { kept, last } = wish(
+      call('post', '/api/v1/batches/{batch_id}/filling/facts', { params: { path }, body }),
+      { about, words: [words], noun: 'fill', href: `/batches/${batchId}/fill` },
+    );
+    setUnkept((now) => [...now, fact.id]);
+    last.then(
+      () => handedIn.current(body),
+      (error) => {
+        showProblem(error);
+        void settle();
+      },
+    );
+    return kept.then(() => setUnkept((now) => now.filter((id) => id !== fact.id)));
+  };
   // What was noted here may be taken back after a reload too.
   const [marks, setMarks] = useDraft<readonly Mark[]>(`fill/noted/${batchId}`, NOTHING);
+  const facts = waiting.map((entry) => entry.body as Sent);
   return {
-    /** Note a fact that happened now; its id. */
+    /** Note a fact that happened now; it is over once the browser has kept it. */
     note: (fact: Fact, words: string) => {
       const id = crypto.randomUUID();
-      note.mutate({ fact: { ...fact, id }, words });
       setMarks((now) => [...now, { id, words }]);
-      return id;
+      return send({ ...fact, id }, words);
     },
     /** What was noted here last, and may be taken back. */
     last: marks.at(-1),
     takeBack: (mark: Mark) => {
       const id = crypto.randomUUID();
-      note.mutate({ fact: { id, event: 'taken back', of: mark.id }, words: `Taken back: ${mark.words}` });
+      void send({ id, event: 'taken back', of: mark.id }, `Taken back: ${mark.words}`);
       setMarks((now) => now.filter((one) => one.id !== mark.id));
     },
     /** What the server does not show yet, the oldest first. */
-    waiting: [...made, ...waiting.map((entry) => entry.body as Sent)],
+    waiting: [...made, ...facts.filter(({ id }) => !unkept.includes(id))],
     /** How many are not handed in. */
     toHandIn: waiting.length,
   };

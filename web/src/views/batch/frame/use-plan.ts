@@ -57,6 +57,9 @@ export function usePlan(batchId: string) {
   const { queryKey: stepsKey } = stepsQuery(batchId);
   const [foreign, setForeign] = useState<{ by: string; words: string[] } | null>(null);
 
+  /** The steps that our own last change led to, which are meant though the screen is about to show them. */
+  const ledTo = useRef<Schemas['Steps']>(undefined);
+
   const steady = useRef<Promise<unknown>>(Promise.resolve());
   /** Do something once nothing of ours is on its way, in the order it was asked for. */
   const whenSettled = (work: () => Promise<unknown>) => {
@@ -70,6 +73,12 @@ export function usePlan(batchId: string) {
     void queries.cancelQueries({ queryKey, exact: true });
     queries.setQueryData(queryKey, fresh);
     return true;
+  };
+
+  /** Show what undo and redo do next; what was asked before this was known comes too late. */
+  const showSteps = (fresh: Schemas['Steps']) => {
+    void queries.cancelQueries({ queryKey: stepsKey, exact: true });
+    return queries.setQueryData(stepsKey, fresh);
   };
 
   // Changes of other windows are pushed. They are taken when nothing of ours is on its way, and shown like any change.
@@ -86,7 +95,9 @@ export function usePlan(batchId: string) {
       if (!isCoach) return;
       const missed = await askHistory(batchId, MOST_TOLD, before.batch.version).catch(() => null);
       if (!missed) return;
-      queries.setQueryData(stepsKey, missed.steps);
+      // A change of ours that was made meanwhile has brought newer ones.
+      const isNewest = queries.getQueryData(queryKey)?.batch.version === after.batch.version;
+      if (isNewest) showSteps(missed.steps);
       // A change of ours that was made meanwhile has put the notice away.
       const words = missed.commands.toReversed().flatMap((command) => command.words);
       setForeign((now) => now && { by, words });
@@ -102,10 +113,7 @@ export function usePlan(batchId: string) {
 
   // What was sent from a page that is gone, or while another was shown, counts here as well.
   useEffect(
-    () =>
-      onUnawaited((entry) => {
-        if (entry.about === about) void queries.refetchQueries({ queryKey });
-      }),
+    () => onUnawaited(about, () => void queries.refetchQueries({ queryKey })),
     [about, queries, queryKey],
   );
 
@@ -119,7 +127,7 @@ export function usePlan(batchId: string) {
     const before = queries.getQueryData(queryKey);
     if (showNewest(answer.plan)) setMoved(whatMoved(before, answer.plan));
     void queries.invalidateQueries({ queryKey: batchesQuery.queryKey });
-    queries.setQueryData(stepsKey, answer.steps);
+    ledTo.current = showSteps(answer.steps);
   }
 
   /** What became of a wish: null, or the problem it has, which waits beside the plan unless it is of its values. */
@@ -196,7 +204,9 @@ export function usePlan(batchId: string) {
       void outbox.drop(newest.id);
       return;
     }
-    const shown = mine.length === 0 ? steps[which] : null;
+    const known = queries.getQueryData(stepsKey);
+    const isOurs = known !== undefined && known === ledTo.current;
+    const shown = mine.length === 0 ? (isOurs ? known : steps)[which] : null;
     whenSettled(async () => {
       const next = shown ?? queries.getQueryData(stepsKey)?.[which];
       if (next) await tell(takeBack(next));

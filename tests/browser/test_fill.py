@@ -442,7 +442,7 @@ class Pots(FillCase):
     def test_a_pot_is_weighed_again_a_scoop_calibrated_and_a_rest_goes_somewhere(self) -> None:
         self.open()
         page = self.page
-        page.get_by_role("button", name="Pots:").click()
+        page.get_by_role("button", name="Pots, rests, scoops").click()
         chicken = page.get_by_role("listitem").filter(has_text="Chicken").filter(has_text="still to go in")
         left = next(pot for pot in read_filling(database(), self.who, self.batch_id).pots if pot.name == "Chicken")
         chicken.get_by_role("button", name="Weigh it again").click()
@@ -468,7 +468,7 @@ class Pots(FillCase):
     def test_a_rest_becomes_extra_containers(self) -> None:
         self.open(scale=False)
         page = self.page
-        page.get_by_role("button", name="Pots:").click()
+        page.get_by_role("button", name="Pots, rests, scoops").click()
         chicken = page.get_by_role("listitem").filter(has_text="Chicken").filter(has_text="still to go in")
         chicken.get_by_role("button", name="What becomes of the rest").click()
         page.get_by_label("How much of it").fill("300")

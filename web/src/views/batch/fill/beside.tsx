@@ -45,14 +45,16 @@ export function Beside({
   return (
     <div className="space-y-3 overflow-y-auto">
       <Standing filling={filling} toHandIn={toHandIn} />
-      <Button className="min-h-16 w-full" onClick={onPots}>
-        Pots: weigh again, rests, scoops
-      </Button>
+      <div className="flex gap-2 *:min-w-0 *:flex-1 *:px-2 *:leading-tight *:whitespace-normal">
+        <Button className="min-h-16" onClick={onPots}>
+          Pots, rests, scoops
+        </Button>
+        {others}
+      </div>
       {ingredients}
       <SoFar cell={cell} />
       <After filling={filling} order={order} place={place} />
       <Pots pots={potsOf(filling, cell)} isPacked={filling.is_packed} />
-      {others}
     </div>
   );
 }

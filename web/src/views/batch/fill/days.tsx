@@ -148,16 +148,18 @@ export function OtherDays({
   if (filling.is_packed) {
     if (!found?.known || !isCoach) return null;
     return found.handed_over ? (
-      <p className="text-sm text-muted">{plural(found.handed_over, 'container')} left the kitchen.</p>
+      <p className="self-center text-sm text-muted">
+        {plural(found.handed_over, 'container')} left the kitchen.
+      </p>
     ) : (
-      <Button className="min-h-16 w-full" disabled={leave.isPending} onClick={() => leave.mutate()}>
+      <Button className="min-h-16" disabled={leave.isPending} onClick={() => leave.mutate()}>
         They left the kitchen
       </Button>
     );
   }
   const later = filling.containers.filter((box) => box.is_in_bulk).length;
   return (
-    <Button className="min-h-16 w-full" onClick={onOpen}>
+    <Button className="min-h-16" onClick={onOpen}>
       {later ? `${plural(later, 'container')} another day` : 'Pack some another day'}
     </Button>
   );

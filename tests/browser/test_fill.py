@@ -166,6 +166,32 @@ class AtTheScale(FillCase):
         self.filled(4, "Chicken", chicken + 60 - out)
         expect(self.page.get_by_role("alert")).to_have_count(0)
 
+    def test_a_pot_that_is_empty_keeps_no_container_open(self) -> None:
+        self.open(scale=False)
+        page = self.page
+        self.go_to(4)
+        page.keyboard.press("e")
+        expect(self.part("Bulgur")).to_be_visible()
+        pots = read_filling(database(), self.who, self.batch_id).pots
+        page.get_by_role("textbox", name="Type what went in").fill(
+            str(next(pot.left_g for pot in pots if pot.name == "Bulgur"))
+        )
+        page.keyboard.press("Enter")
+        page.get_by_role("button", name=re.compile("^Accept")).click()
+        expect(self.part("Sauce")).to_be_visible()
+        page.keyboard.press("e")
+        expect(page.get_by_text("Ada Vance, lunch, 2 of 5")).to_be_visible()
+        page.keyboard.press("e")
+        expect(self.part("Bulgur")).to_be_visible()
+        expect(self.still).to_have_text("0")
+        expect(page.get_by_text("nothing of it goes in: Next")).to_be_visible()
+        page.keyboard.press(" ")
+        expect(self.part("Sauce")).to_be_visible()
+        page.keyboard.press("e")
+        expect(page.get_by_text("2 of 12 containers closed").first).to_be_visible()
+        self.filled(5, "Bulgur", 0)
+        self.assertTrue(self.containers()[5].is_closed)
+
     def test_it_goes_on_by_itself_where_that_is_set(self) -> None:
         self.page.add_init_script("localStorage.setItem('yantai/fill/auto', 'on')")
         self.open()

@@ -1,17 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { type FormEvent, useState } from 'react';
-import { api, ask, type Problem, type Schemas, toProblem } from '~/api/client';
+import { useState } from 'react';
+import { api, ask, type Schemas } from '~/api/client';
 import { type Instrument, instrumentsQuery } from '~/devices/use-scale';
-import { faultFinder } from '~/lib/faults';
 import { exactWeight } from '~/lib/format';
 import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
 import { massUnit } from '~/lib/units';
 import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Choice, optionsOf } from '~/parts/choice';
-import { Close, Overlaid } from '~/parts/dialog';
 import { Field } from '~/parts/field';
+import { FormDialog, useSaving } from '~/parts/form-dialog';
 import { showProblem } from '~/parts/show-problem';
 
 type Draft = Schemas['InstrumentInput'];
@@ -26,7 +25,6 @@ const TALKS = { continuous: 'prints all the time', 'on request': 'answers when i
 const UNITS = { g: 'grams', kg: 'kilograms', oz: 'ounces', lb: 'pounds' } as const;
 const BAUDS = ['1200', '2400', '4800', '9600', '19200', '38400', '57600', '115200'];
 
-const NONE = new Map<string, string>();
 const EMPTY: Draft = {
   name: '',
   kind: 'scale',
@@ -127,132 +125,116 @@ function InstrumentForm({
   const [draft, setDraft] = useState<Draft>(known);
   const [capacity, setCapacity] = useState(asWeight(draft.capacity_g as number | null));
   const [step, setStep] = useState(asText(draft.step_g));
-  const [problem, setProblem] = useState<Problem | null>(null);
   const ports = useQuery({
     queryKey: ['instruments', 'ports'],
     queryFn: () => ask(api.GET('/api/v1/instruments/ports')),
     enabled: draft.connection === 'serial',
   });
   const change = (part: Partial<Draft>) => setDraft((now) => ({ ...now, ...part }));
-  const fault = faultFinder(NONE, problem);
-  const save = useMutation({
-    mutationFn: (body: Draft) => {
-      const about = { about: 'instruments', words: [`${body.name} saved`], href: '/settings' };
-      return of
-        ? write(
-            call('put', '/api/v1/instruments/{instrument_id}', {
-              params: { path: { instrument_id: of.id } },
-              body,
-            }),
-            about,
-          )
-        : write(call('post', '/api/v1/instruments', { body }), about);
-    },
-    onSuccess: onSaved,
-    onError: (error) => {
-      const told = toProblem(error);
-      setProblem(told);
-      if (!told.errors?.length) showProblem(error);
-    },
-  });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
+  const { save, isSaving, fault } = useSaving((body: Draft) => {
+    const about = { about: 'instruments', words: [`${body.name} saved`], href: '/settings' };
+    return of
+      ? write(
+          call('put', '/api/v1/instruments/{instrument_id}', {
+            params: { path: { instrument_id: of.id } },
+            body,
+          }),
+          about,
+        )
+      : write(call('post', '/api/v1/instruments', { body }), about);
+  }, onSaved);
+  const submit = () => {
     const [most, smallest] = [readWeight(capacity), readNumber(step)];
     if (most.fault || smallest.fault) return;
-    save.mutate({ ...draft, capacity_g: most.value, step_g: smallest.value ?? 1 });
+    save({ ...draft, capacity_g: most.value, step_g: smallest.value ?? 1 });
   };
   const isScale = draft.kind === 'scale';
   return (
-    <Overlaid open onOpenChange={onClose} wide title={of ? of.name : 'A scale or thermometer'}>
-      <form onSubmit={submit} noValidate className="grid grid-cols-2 gap-4">
+    <FormDialog
+      title={of ? of.name : 'A scale or thermometer'}
+      isSaving={isSaving}
+      onSubmit={submit}
+      onClose={onClose}
+    >
+      <Field
+        label="Name"
+        placeholder="bench"
+        value={draft.name}
+        onChange={(event) => change({ name: event.target.value })}
+        fault={fault('/name')}
+      />
+      <Choice
+        label="What it is"
+        options={optionsOf(KINDS)}
+        value={draft.kind ?? 'scale'}
+        onValue={(kind) => change({ kind })}
+      />
+      <Choice
+        label="How it is reached"
+        options={optionsOf(CONNECTIONS)}
+        value={draft.connection}
+        onValue={(connection) => change({ connection })}
+      />
+      {draft.connection === 'simulated' ? null : (
+        <Choice
+          label="How it talks"
+          options={optionsOf(TALKS)}
+          value={draft.talk ?? 'continuous'}
+          onValue={(talk) => change({ talk })}
+        />
+      )}
+      {draft.connection === 'serial' ? (
         <Field
-          label="Name"
-          placeholder="bench"
-          value={draft.name}
-          onChange={(event) => change({ name: event.target.value })}
-          fault={fault('/name')}
+          label="Port"
+          placeholder="/dev/ttyUSB0"
+          hint={
+            ports.data?.length
+              ? `Here now: ${ports.data.map((one) => one.path).join(', ')}`
+              : 'None is plugged in now.'
+          }
+          value={draft.port ?? ''}
+          onChange={(event) => change({ port: event.target.value })}
+          fault={fault('/port')}
         />
-        <Choice
-          label="What it is"
-          options={optionsOf(KINDS)}
-          value={draft.kind ?? 'scale'}
-          onValue={(kind) => change({ kind })}
-        />
-        <Choice
-          label="How it is reached"
-          options={optionsOf(CONNECTIONS)}
-          value={draft.connection}
-          onValue={(connection) => change({ connection })}
-        />
-        {draft.connection === 'simulated' ? null : (
+      ) : null}
+      {draft.connection === 'simulated' ? null : (
+        <>
           <Choice
-            label="How it talks"
-            options={optionsOf(TALKS)}
-            value={draft.talk ?? 'continuous'}
-            onValue={(talk) => change({ talk })}
+            label="Speed"
+            options={BAUDS.map((value) => ({ value, label: `${value} baud` }))}
+            value={String(draft.baud)}
+            onValue={(baud) => change({ baud: Number(baud) })}
           />
-        )}
-        {draft.connection === 'serial' ? (
-          <Field
-            label="Port"
-            placeholder="/dev/ttyUSB0"
-            hint={
-              ports.data?.length
-                ? `Here now: ${ports.data.map((one) => one.path).join(', ')}`
-                : 'None is plugged in now.'
-            }
-            value={draft.port ?? ''}
-            onChange={(event) => change({ port: event.target.value })}
-            fault={fault('/port')}
-          />
-        ) : null}
-        {draft.connection === 'simulated' ? null : (
-          <>
+          {isScale ? (
             <Choice
-              label="Speed"
-              options={BAUDS.map((value) => ({ value, label: `${value} baud` }))}
-              value={String(draft.baud)}
-              onValue={(baud) => change({ baud: Number(baud) })}
+              label="A figure without a unit is in"
+              options={optionsOf(UNITS)}
+              value={draft.silent_unit ?? 'g'}
+              onValue={(silent_unit) => change({ silent_unit })}
             />
-            {isScale ? (
-              <Choice
-                label="A figure without a unit is in"
-                options={optionsOf(UNITS)}
-                value={draft.silent_unit ?? 'g'}
-                onValue={(silent_unit) => change({ silent_unit })}
-              />
-            ) : null}
-          </>
-        )}
-        {isScale ? (
-          <>
-            <Field
-              label="Weighs up to"
-              unit={massUnit()}
-              inputMode="decimal"
-              value={capacity}
-              onChange={(event) => setCapacity(event.target.value)}
-              fault={readWeight(capacity).fault ?? fault('/capacity_g')}
-            />
-            <Field
-              label="In steps of"
-              unit="g"
-              inputMode="decimal"
-              value={step}
-              onChange={(event) => setStep(event.target.value)}
-              fault={readNumber(step).fault ?? fault('/step_g')}
-            />
-          </>
-        ) : null}
-        <div className="col-span-2 flex justify-end gap-3">
-          <Close>
-            <Button>Cancel</Button>
-          </Close>
-          <Button type="submit" look="main" disabled={save.isPending}>
-            Save
-          </Button>
-        </div>
-      </form>
-    </Overlaid>
+          ) : null}
+        </>
+      )}
+      {isScale ? (
+        <>
+          <Field
+            label="Weighs up to"
+            unit={massUnit()}
+            inputMode="decimal"
+            value={capacity}
+            onChange={(event) => setCapacity(event.target.value)}
+            fault={readWeight(capacity).fault ?? fault('/capacity_g')}
+          />
+          <Field
+            label="In steps of"
+            unit="g"
+            inputMode="decimal"
+            value={step}
+            onChange={(event) => setStep(event.target.value)}
+            fault={readNumber(step).fault ?? fault('/step_g')}
+          />
+        </>
+      ) : null}
+    </FormDialog>
   );
 }

@@ -25,6 +25,7 @@ import { cookingQuery } from '~/views/batch/frame/queries';
 import { StageLine } from '~/views/batch/frame/stage-line';
 import { usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
+import { useToldOf } from '~/views/batch/frame/use-told-of';
 
 type Cooking = Schemas['CookView'];
 type Order = Schemas['OrderView'];
@@ -51,7 +52,8 @@ export function CookPage() {
   });
   const refresh = () => void queries.invalidateQueries({ queryKey: ['plans', batchId, 'cooking'] });
   const facts = useFacts(batchId, refresh);
-  useToldOf(batchId, refresh);
+  // Other tablets tell what was noted on them, within a second.
+  useToldOf(batchId, ({ cooked }) => (cooked ? refresh() : undefined));
   const toldAt = useToldAt(cooking.dataUpdatedAt);
   const failed = [plan, cooking].find((one) => one.isError);
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
@@ -297,18 +299,4 @@ function useToldAt(updatedAt: number): number {
   const told = useRef({ updatedAt: -1, at: 0 });
   if (told.current.updatedAt !== updatedAt) told.current = { updatedAt, at: performance.now() };
   return told.current.at;
-}
-
-/** Other tablets tell what was noted on them, within a second. */
-function useToldOf(batchId: string, onTold: () => void) {
-  const latest = useRef(onTold);
-  latest.current = onTold;
-  useEffect(() => {
-    const source = new EventSource(`/api/v1/batches/${batchId}/events`);
-    source.onmessage = (event: MessageEvent<string>) => {
-      const { cooked } = JSON.parse(event.data) as { cooked?: number };
-      if (cooked) latest.current();
-    };
-    return () => source.close();
-  }, [batchId]);
 }

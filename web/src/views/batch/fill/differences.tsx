@@ -2,10 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import type { Schemas } from '~/api/client';
 import { exactNumber, exactWeight, plural, signed, weight } from '~/lib/format';
 import { massShown, massUnit } from '~/lib/units';
-import { Button } from '~/parts/button';
-import { Close, Overlaid } from '~/parts/dialog';
-import { LoadFailed, Loading } from '~/parts/notice';
 import { differencesQuery } from '~/views/batch/fill/queries';
+import { Told } from '~/views/batch/fill/told';
 
 /** How near what was filled came to what was asked, by client, part and person, and how long it took. */
 export function Differences({
@@ -19,23 +17,23 @@ export function Differences({
 }) {
   const found = useQuery(differencesQuery(batchId, facts));
   return (
-    <Overlaid open onOpenChange={onClose} wide="page" title="How near it came">
-      {found.isError ? (
-        <LoadFailed error={found.error} retry={() => void found.refetch()} />
-      ) : !found.data ? (
-        <Loading what="what was filled" />
-      ) : found.data.people.length === 0 ? (
-        <p className="text-muted">Nothing is filled yet.</p>
-      ) : (
+    <Told
+      title="How near it came"
+      what="what was filled"
+      found={found}
+      isEmpty={({ people }) => people.length === 0}
+      onClose={onClose}
+    >
+      {(near) => (
         <div className="space-y-4">
-          <Table caption="By part" rows={found.data.parts} />
-          <Table caption="By client" rows={found.data.clients} />
-          <Table caption="By person" rows={found.data.people} />
-          {found.data.left_out.length ? (
+          <Table caption="By part" rows={near.parts} />
+          <Table caption="By client" rows={near.clients} />
+          <Table caption="By person" rows={near.people} />
+          {near.left_out.length ? (
             <section>
               <h3 className="text-base">Left out on purpose</h3>
               <ul className="list-disc pl-5">
-                {found.data.left_out.map((one) => (
+                {near.left_out.map((one) => (
                   <li key={one}>{one}</li>
                 ))}
               </ul>
@@ -43,12 +41,7 @@ export function Differences({
           ) : null}
         </div>
       )}
-      <div className="mt-4 flex justify-end">
-        <Close>
-          <Button look="main">Done</Button>
-        </Close>
-      </div>
-    </Overlaid>
+    </Told>
   );
 }
 

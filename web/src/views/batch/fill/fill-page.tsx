@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useParams } from '@tanstack/react-router';
-import { useEffect, useRef } from 'react';
+import { useEffect } from 'react';
 import { sessionQuery } from '~/api/session';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
 import { useAwake } from '~/views/batch/cook/use-awake';
@@ -11,6 +11,7 @@ import { withFills } from '~/views/batch/fill/waiting';
 import { fillingQuery } from '~/views/batch/frame/queries';
 import { StageLine } from '~/views/batch/frame/stage-line';
 import { useStages } from '~/views/batch/frame/use-stages';
+import { useToldOf } from '~/views/batch/frame/use-told-of';
 import { planQuery } from '~/views/batches/queries';
 
 /** Filling at the scale: how many grams still. */
@@ -63,15 +64,4 @@ export function FillPage() {
       </main>
     </>
   );
-}
-
-/** What others note, and what becomes of the plan, is shown as it comes. */
-function useToldOf(batchId: string, onTold: () => void) {
-  const latest = useRef(onTold);
-  latest.current = onTold;
-  useEffect(() => {
-    const source = new EventSource(`/api/v1/batches/${batchId}/events`);
-    source.onmessage = () => latest.current();
-    return () => source.close();
-  }, [batchId]);
 }

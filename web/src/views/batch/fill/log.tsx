@@ -1,9 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { moment, weight } from '~/lib/format';
-import { Button } from '~/parts/button';
-import { Close, Overlaid } from '~/parts/dialog';
-import { LoadFailed, Loading } from '~/parts/notice';
 import { fillLogQuery } from '~/views/batch/fill/queries';
+import { Told } from '~/views/batch/fill/told';
 
 /** What was noted at the scale, the newest first: by whom, when, and whether it still counts. */
 export function FillLog({
@@ -17,16 +15,16 @@ export function FillLog({
 }) {
   const found = useQuery(fillLogQuery(batchId, facts));
   return (
-    <Overlaid open onOpenChange={onClose} wide="page" title="What was noted">
-      {found.isError ? (
-        <LoadFailed error={found.error} retry={() => void found.refetch()} />
-      ) : !found.data ? (
-        <Loading what="what was noted" />
-      ) : found.data.length === 0 ? (
-        <p className="text-muted">Nothing is filled yet.</p>
-      ) : (
+    <Told
+      title="What was noted"
+      what="what was noted"
+      found={found}
+      isEmpty={(notes) => notes.length === 0}
+      onClose={onClose}
+    >
+      {(notes) => (
         <ol aria-label="Notes" className="divide-y divide-steel border-y border-steel">
-          {found.data.map((one) => (
+          {notes.map((one) => (
             <li key={one.id} className="flex flex-wrap items-baseline gap-x-4 py-1">
               <span className="w-36 text-sm text-muted">{moment(one.happened_at)}</span>
               <span className={`min-w-64 flex-1 ${one.state ? 'text-muted' : ''}`}>
@@ -47,11 +45,6 @@ export function FillLog({
           ))}
         </ol>
       )}
-      <div className="mt-4 flex justify-end">
-        <Close>
-          <Button look="main">Done</Button>
-        </Close>
-      </div>
-    </Overlaid>
+    </Told>
   );
 }

@@ -100,6 +100,20 @@ const fact = (
     ...more,
   }) as Sent;
 
+describe('a part of which nothing is left to go in', () => {
+  const spent = filling([box('ada', 1, [part('rice'), part('beans')])], [pot('beans', 0, 100)]);
+
+  it('is stopped at, and only then is its container closed', () => {
+    const before = withFills(spent, [fact('ada', 1, 'rice', 100)], 'Ada');
+    expect(before.containers[0]?.parts[1]?.grams).toBe(0);
+    expect(before.containers[0]?.is_closed).toBe(false);
+    const cells = inOrder(before, 'container');
+    expect(nextToCome(cells, placeOf(cells[0] as Cell))?.part.name).toBe('beans');
+    const after = withFills(spent, [fact('ada', 1, 'rice', 100), fact('ada', 1, 'beans', 0)], 'Ada');
+    expect(after.containers[0]?.is_closed).toBe(true);
+  });
+});
+
 describe('what waits to be handed in', () => {
   const two = filling(
     [box('ada', 1, [part('rice')]), box('ada', 2, [part('rice')]), box('bram', 1, [part('rice')])],

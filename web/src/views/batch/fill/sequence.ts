@@ -49,9 +49,9 @@ function grouped<T>(list: T[], kind: (one: T) => string): T[] {
   return [...kinds.values()].flat();
 }
 
-/** Still to be filled today. */
+/** Still to be filled today; also where making good has left nothing of a part: somebody says so, and it is closed. */
 export const isToCome = (cell: Cell) =>
-  cell.part.filled === null && cell.part.grams > 0 && !cell.box.is_closed && !cell.box.is_in_bulk;
+  cell.part.filled === null && !cell.box.is_closed && !cell.box.is_in_bulk;
 
 /** The next one that is still to come, from a place on and then from the beginning; null when all else is in. */
 export function nextToCome(cells: Cell[], after: Place | null): Cell | null {

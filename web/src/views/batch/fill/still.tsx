@@ -148,8 +148,9 @@ function sizeOf(digits: string, isBig: boolean, isTight: boolean): string {
   return isBig ? 'text-[130px] sm:text-[190px]' : 'text-[110px] sm:text-[140px]';
 }
 
-function wordOf({ cell, isCorrecting, total, figure: { state } }: AtPart): string {
+function wordOf({ cell, isCorrecting, isNothing, total, figure: { state } }: AtPart): string {
   if (cell.part.filled && !isCorrecting) return 'in already';
+  if (isNothing && state === 'inside') return 'nothing of it goes in: Next';
   if (total === null) return 'to go in';
   return state === 'inside' ? 'enough: stop' : state === 'over' ? 'too much' : 'not yet';
 }

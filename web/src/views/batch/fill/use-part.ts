@@ -96,6 +96,8 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
       say(`${part.name}, ${Math.round(part.grams)} ${massUnit() === 'g' ? 'grams' : massUnit()}`);
   }, [placeKey]);
 
+  // Making good has left nothing of it: then nothing has to be measured.
+  const isNothing = !part.filled && target < step / 2;
   const measured =
     typedGrams.value !== null
       ? massInGrams(typedGrams.value)
@@ -103,9 +105,11 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
         ? (count ?? usualCount) * one
         : way === 'by eye'
           ? target - inAlready
-          : isLive
-            ? bench.net
-            : null;
+          : isNothing
+            ? (bench.net ?? 0)
+            : isLive
+              ? bench.net
+              : null;
   // What is typed in the way of the running total is what the scale shows by then.
   const before = runningBefore(cell);
   // What is typed to correct a part is what it holds in all.
@@ -229,6 +233,7 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
     total,
     figure,
     isOutside,
+    isNothing,
     line,
     /** Grams still to go in, of the part or of the ingredient that is next. */
     still: line ? line.up_to_g - (total ?? 0) : total === null ? target - inAlready : figure.still,

@@ -37,7 +37,7 @@ export function withFills(found: Filling, waiting: readonly Sent[], me: string):
       ...box,
       parts,
       is_in_bulk: bulk ? box.number >= (bulk.container ?? 1) : box.is_in_bulk,
-      is_closed: box.is_closed || parts.every((part) => part.filled || part.grams === 0),
+      is_closed: box.is_closed || parts.every((part) => part.filled),
     };
   });
   const pots = found.pots.map((pot) => ({

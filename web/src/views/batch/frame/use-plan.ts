@@ -11,6 +11,7 @@ import { useOutbox } from '~/offline/use-outbox';
 import { call, getOutbox, onUnawaited } from '~/offline/writes';
 import { changeWords } from '~/views/batch/frame/change-words';
 import { askHistory, stepsQuery } from '~/views/batch/frame/queries';
+import { useToldOf } from '~/views/batch/frame/use-told-of';
 import { withWaiting } from '~/views/batch/frame/with-waiting';
 import { askPlan, batchesQuery, planQuery } from '~/views/batches/queries';
 
@@ -82,8 +83,7 @@ export function usePlan(batchId: string) {
   };
 
   // Changes of other windows are pushed. They are taken when nothing of ours is on its way, and shown like any change.
-  const take = useRef<(version: number, by: string) => void>(() => undefined);
-  take.current = (version, by) =>
+  useToldOf(batchId, ({ version, by }) =>
     whenSettled(async () => {
       const before = queries.getQueryData(queryKey);
       if (!before || before.batch.version >= version) return;
@@ -101,15 +101,8 @@ export function usePlan(batchId: string) {
       // A change of ours that was made meanwhile has put the notice away.
       const words = missed.commands.toReversed().flatMap((command) => command.words);
       setForeign((now) => now && { by, words });
-    });
-  useEffect(() => {
-    const source = new EventSource(`/api/v1/batches/${batchId}/events`);
-    source.onmessage = (event: MessageEvent<string>) => {
-      const { version, by } = JSON.parse(event.data) as { version: number; by: string };
-      take.current(version, by);
-    };
-    return () => source.close();
-  }, [batchId]);
+    }),
+  );
 
   // What was sent from a page that is gone, or while another was shown, counts here as well.
   useEffect(

@@ -164,6 +164,14 @@ function Line({ batch, children }: { batch: Schemas['BatchBrief']; children: Rea
   );
 }
 
+/** Where the next step of a batch is done: at the scale once something is weighed, in the plan before. */
+const stageOf = ({ weighed, components }: Schemas['BatchBrief']) =>
+  weighed === 0
+    ? ({ to: '/batches/$batchId', children: 'Open the plan' } as const)
+    : weighed < components
+      ? ({ to: '/batches/$batchId/weigh', children: 'Weigh' } as const)
+      : ({ to: '/batches/$batchId/fill', children: 'Fill' } as const);
+
 function NextStep({ due }: { due: Due }) {
   const { batch } = due;
   return (
@@ -183,9 +191,7 @@ function NextStep({ due }: { due: Due }) {
         </p>
       </div>
       <div className="self-center">
-        <Link to="/batches/$batchId" params={{ batchId: batch.id }} className={buttonClass('main')}>
-          Open the plan
-        </Link>
+        <Link {...stageOf(batch)} params={{ batchId: batch.id }} className={buttonClass('main')} />
       </div>
     </section>
   );

@@ -76,8 +76,8 @@ function Standing({ filling, toHandIn }: { filling: Filling; toHandIn: number })
       </span>
       {isAway ? (
         <span className="block text-muted">
-          Without the server: what a pot lacks is taken from the same component, later. All is solved anew
-          when it answers.
+          Without the server: what a pot lacks is taken from the same component, later, and “so far” is
+          without what waits. All is solved anew when it answers.
         </span>
       ) : null}
     </p>

@@ -77,7 +77,7 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
               type="button"
               aria-current={station.stage === at ? 'step' : undefined}
               onClick={() => onGo(station.stage)}
-              className="relative block min-h-11 pr-4 text-left"
+              className="relative flex min-h-11 flex-col pr-4 text-left"
             >
               <span
                 aria-hidden
@@ -89,8 +89,10 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
                       : 'border-edge bg-paper'
                 }`}
               />
-              <span className="mr-2 font-heading font-bold">{station.name}</span>
-              <span className="text-sm text-muted">{station.state}</span>
+              <span>
+                <span className="mr-2 font-heading font-bold">{station.name}</span>
+                <span className="text-sm text-muted">{station.state}</span>
+              </span>
             </button>
           </li>
         ))}

@@ -47,10 +47,14 @@ SPOON_G, SPOON_SPREAD_G, LAST_OFF_G, SLIP_SHARE, COOKED_SPREAD = 38.0, 8.0, 4.0,
 PATIENCE_MS = 15_000
 LOOKS_FOR_MS = 3_000
 TRIES = 5
-IS_SHOWN = """([wanted, states]) => {
+IS_SHOWN = """([wanted, near, states]) => {
   const text = document.querySelector('main').innerText;
-  return text.includes(wanted) && states.some((one) => text.includes(one));
+  const shown = text.match(/([\\d,.]+) of [\\d,.]+ g, stop/);
+  return shown && Math.abs(Number(shown[1].replaceAll(',', '')) - wanted) <= near
+    && states.some((one) => text.includes(one));
 }"""
+NEAR_G = 2.0
+"""A tare that was taken while the pan still swung is that far off; the cook looks at the screen, not at the gram."""
 IS_ON = """([heading, about]) => document.querySelector('h2')?.innerText !== heading
   || document.querySelector('h2 + p')?.innerText !== about
   || /in already|Accept/.test(document.querySelector('main').innerText)"""
@@ -90,7 +94,10 @@ class Cook:
         while True:
             heading = self.page.get_by_role("heading", level=2).first.inner_text()
             about = self.page.locator("h2 + p").first.inner_text()
-            if not re.search(r"\bto go in|not yet|enough: stop|too much", self.page.locator("main").inner_text()):
+            if not re.search(
+                r"\bto go in|not yet|enough: stop|too much|nothing of it goes in",
+                self.page.locator("main").inner_text(),
+            ):
                 break
             box = about.split(", in the tub")[0]
             is_tub = "in the tub beside it" in about
@@ -146,7 +153,7 @@ class Cook:
         while True:
             self.put(on_pan + grams)
             # What goes in may be solved anew meanwhile: what is in is what the cook looks for.
-            self.page.wait_for_function(IS_SHOWN, arg=[f"{grams:,.0f} of ", STATES], timeout=PATIENCE_MS)
+            self.page.wait_for_function(IS_SHOWN, arg=[grams, NEAR_G, STATES], timeout=PATIENCE_MS)
             self.page.wait_for_timeout(500)
             text = self.page.get_by_role("status").filter(has_text=re.compile("|".join(STATES))).first.inner_text()
             if "not yet" in text and grams < target:
@@ -184,7 +191,11 @@ def main(seed: int) -> None:
     expect(page.get_by_test_id("still")).to_be_visible()
     cook = Cook(page, who, scale.id, chance)
     began = time.monotonic()
-    cook.fill()
+    try:
+        cook.fill()
+    except Exception:
+        print(page.locator("main").inner_text())
+        raise
     took = time.monotonic() - began
     expect(page.get_by_text("All handed in")).to_be_visible()
     expect(page.get_by_text(re.compile(r"^(\d+) of \1 containers closed"))).to_be_visible()

@@ -10,11 +10,14 @@ export type Figure = {
   high: number;
 };
 
-/** The stop band of a part for a target: never narrower than half a step of the scale on either side. */
+/**
+ * The stop band of a part for a target: never narrower than half a step of the scale on either side. Nothing is never
+ * enough of something, however wide the band.
+ */
 export function stopBand(part: BoxPart, target: number, step: number): { low: number; high: number } {
   const moved = target - part.grams;
   return {
-    low: Math.max(Math.min(part.stop_low_g + moved, target - step / 2), 0),
+    low: Math.max(Math.min(part.stop_low_g + moved, target - step / 2), target < step ? 0 : step / 2),
     high: Math.max(part.stop_high_g + moved, target + step / 2),
   };
 }

@@ -310,6 +310,17 @@ class Ways(FillCase):
         filled = self.of(4, "Chicken").filled
         assert filled is not None
         self.assertEqual((filled.way, filled.unsure_g), ("scoops", 4 * scoops))
+        self.page.keyboard.press("ArrowLeft")
+        expect(self.page.get_by_text(re.compile("^in already"))).to_be_visible()
+        expect(self.still).to_have_text("0")
+        self.page.get_by_role("button", name="Correct it").click()
+        self.page.get_by_role("button", name="One more").click()
+        expect(self.page.get_by_text(f"{scoops + 1} scoops of 40 g")).to_be_visible()
+        expect(self.still).to_have_text("40")
+        self.page.get_by_role("button", name="Next").click()
+        self.page.get_by_role("button", name=f"Accept {40 * (scoops + 1)} g").click()
+        expect(self.part("Bulgur")).to_be_visible()
+        self.filled(4, "Chicken", 40 * (scoops + 1))
 
     def test_halves_of_pieces_are_counted_as_the_plan_cuts_them(self) -> None:
         chicken, dish = self.batch.components[0].id, self.batch.dishes[0].id
@@ -444,6 +455,26 @@ class Ways(FillCase):
         # Those without milk have all their parts before the sauce comes near.
         expect(self.page.get_by_text("Milo Brandt, lunch, 1 of 4")).to_be_visible()
         expect(self.part("Bulgur")).to_be_visible()
+
+    def test_what_is_in_is_corrected_by_typing_what_it_holds_and_by_no_reading_beside_it(self) -> None:
+        self.open()
+        self.take_up(4)
+        wanted = self.of(4, "Chicken").grams
+        self.put(CONTAINER_G + wanted)
+        expect(self.still).to_have_text("0")
+        self.page.keyboard.press(" ")
+        expect(self.part("Bulgur")).to_be_visible()
+        self.page.keyboard.press("ArrowLeft")
+        expect(self.page.get_by_text("in already", exact=True)).to_be_visible()
+        self.put(CONTAINER_G + wanted + 60)
+        expect(self.page.get_by_text("stands still")).to_have_count(0)
+        expect(self.still).to_have_text("0")
+        self.page.get_by_label("Type what it holds in all").fill(str(wanted + 60))
+        expect(self.still).to_have_text("60")
+        self.page.keyboard.press("Enter")
+        self.page.get_by_role("button", name=f"Accept {wanted + 60:g} g").click()
+        expect(self.part("Bulgur")).to_be_visible()
+        self.filled(4, "Chicken", wanted + 60)
 
     def test_a_closed_container_is_corrected_with_a_reason(self) -> None:
         self.open(scale=False)

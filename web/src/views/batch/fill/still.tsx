@@ -86,7 +86,7 @@ export function Still({
 
 /** How many went in, of what is counted. */
 export function Counter({ at }: { at: AtPart }) {
-  if (at.one === null || at.cell.part.filled) return null;
+  if (at.one === null || (at.cell.part.filled && !at.isCorrecting)) return null;
   return (
     <div className="flex justify-center gap-3">
       <Button className="min-h-16 min-w-16 text-2xl" aria-label="One less" onClick={() => at.moreBy(-1)}>

@@ -98,24 +98,23 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
 
   // Making good has left nothing of it: then nothing has to be measured.
   const isNothing = !part.filled && target < step / 2;
-  const measured =
-    typedGrams.value !== null
-      ? massInGrams(typedGrams.value)
-      : one !== null
-        ? (count ?? usualCount) * one
-        : way === 'by eye'
-          ? target - inAlready
-          : isNothing
-            ? (bench.net ?? 0)
-            : isLive
-              ? bench.net
-              : null;
-  // What is typed in the way of the running total is what the scale shows by then.
+  // What is typed in the way of the running total is what the scale shows by then, else what the part holds in all.
   const before = runningBefore(cell);
-  // What is typed to correct a part is what it holds in all.
-  const less = way === 'running total' ? before : part.filled ? inAlready : 0;
-  const net = measured === null || typedGrams.value === null ? measured : measured - less;
-  const total = net === null ? null : Math.max(inAlready + net, 0);
+  const holds =
+    typedGrams.value !== null
+      ? massInGrams(typedGrams.value) - (way === 'running total' ? before : 0)
+      : part.filled && !isCorrecting
+        ? null
+        : one !== null
+          ? (count ?? usualCount) * one
+          : way === 'by eye'
+            ? target
+            : isLive && bench.net !== null
+              ? inAlready + bench.net
+              : isNothing
+                ? 0
+                : null;
+  const total = holds === null ? null : Math.max(holds, 0);
   const figure = figureOf(part, target, total ?? inAlready, step);
   const isOutside = total !== null && figure.state !== 'inside';
   const steadyOutside = isOutside && (bench.isSteady || typedGrams.value !== null || isByHand);
@@ -242,7 +241,9 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
     typed: {
       text: typed,
       fault: typedGrams.fault,
+      /** Into what is in already, somebody types to correct it. */
       set: (text: string) => {
+        if (part.filled && !isCorrecting) setTo({ key: placeKey, grams: part.filled.grams });
         setTyped(text);
         setAsked(false);
       },

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 
 /** What the server tells of a batch: a change of the plan, by whom, or what was noted at the stove or at the scale. */
-export type Told = { version: number; by: string; cooked?: number };
+type Told = { version: number; by: string; cooked?: number };
 type Listener = (told: Told) => void;
 type Shared = { source: EventSource; listeners: Set<Listener> };
 

@@ -7,7 +7,7 @@ import uuid
 from datetime import UTC, datetime
 
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.case import CONTROLLED, TABLET, BrowserCase, application, choose
 from tests.kitchens import apply, planned
@@ -191,6 +191,22 @@ class AtTheScale(FillCase):
         expect(page.get_by_text("2 of 12 containers closed").first).to_be_visible()
         self.filled(5, "Bulgur", 0)
         self.assertTrue(self.containers()[5].is_closed)
+
+    def test_what_is_in_stays_in_while_the_batch_is_asked_for_anew(self) -> None:
+        self.open(scale=False)
+        page, held = self.page, list[Route]()
+        self.go_to(4)
+        asked = re.compile(r"/filling$")
+        page.route(asked, lambda route: held.append(route))
+        with page.expect_request(asked):
+            page.keyboard.press("e")
+        box = page.get_by_role("button", name=re.compile("Ada Vance, lunch, 1 of 5: 1 of 3"))
+        self.assertEqual(box.count(), 1)
+        while held:
+            held.pop().continue_()
+        page.unroute(asked)
+        self.filled(4, "Chicken", self.of(4, "Chicken").grams)
+        expect(box).to_be_visible()
 
     def test_it_goes_on_by_itself_where_that_is_set(self) -> None:
         self.page.add_init_script("localStorage.setItem('yantai/fill/auto', 'on')")

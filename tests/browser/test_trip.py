@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from datetime import UTC, datetime
 
-from playwright.sync_api import Locator, Page, ViewportSize, expect
+from playwright.sync_api import Locator, Page, Route, ViewportSize, expect
 
 from tests.browser.case import BrowserCase
 from tests.kitchens import CHICKEN
@@ -51,6 +52,20 @@ class Trip(BrowserCase):
         expect(page.get_by_text("0 of 5")).to_be_visible()
         page.get_by_role("radio", name="Component").click()
         expect(page.get_by_role("region", name="Chicken")).to_contain_text(CHICKEN_NAME)
+
+    def test_a_tick_stays_while_the_list_is_asked_for_anew(self) -> None:
+        page, held = self.page, list[Route]()
+        expect(page.get_by_text("0 of 5")).to_be_visible()
+        asked = re.compile(r"/api/v1/trips/[0-9a-f-]{36}$")
+        page.route(asked, lambda route: held.append(route))
+        with page.expect_request(asked):
+            basket(page).check()
+        self.assertTrue(basket(page).is_checked())
+        while held:
+            held.pop().continue_()
+        page.unroute(asked)
+        expect(page.get_by_text("1 of 5")).to_be_visible()
+        expect(basket(page)).to_be_checked()
 
     def test_two_phones_without_a_network_agree_when_they_are_back(self) -> None:
         page, other = self.page, self.new_page()

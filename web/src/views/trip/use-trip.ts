@@ -1,12 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { sessionQuery } from '~/api/session';
-import { useOutbox } from '~/offline/use-outbox';
-import { call, write } from '~/offline/writes';
-import { showProblem } from '~/parts/show-problem';
+import type { Entry as Kept } from '~/offline/outbox';
+import { useNoted } from '~/offline/use-noted';
+import { call } from '~/offline/writes';
 import { tripQuery } from '~/views/trip/queries';
 import { type Entry, withEntries } from '~/views/trip/walking';
 
+/** Beside ticks, receipts and the end of a trip wait. */
+const isTick = (one: Kept) => one.path.endsWith('/entries');
 const aboutTrip = (id: string) => `trip/${id}`;
 
 /** A trip as this browser knows it, with what waits to be sent, and the way to note something. */
@@ -14,32 +16,23 @@ export function useTrip(id: string) {
   const trip = useQuery(tripQuery(id));
   const session = useQuery(sessionQuery);
   const queries = useQueryClient();
-  const outbox = useOutbox();
-  const waiting = outbox.filter((one) => one.about === aboutTrip(id) && one.path.endsWith('/entries'));
   const me = session.data?.name ?? '';
-  const note = (words: string, entry: Omit<Entry, 'happened_at' | 'sent_at'>) =>
-    write(
-      call('post', '/api/v1/trips/{trip_id}/entries', {
-        params: { path: { trip_id: id } },
-        body: { ...entry, happened_at: new Date().toISOString() },
-      }),
-      { about: aboutTrip(id), words: [words], href: `/trips/${id}` },
-    ).then(({ told }) => {
-      for (const sentence of told) toast(sentence, { duration: 12_000 });
-      if (told.length) void queries.invalidateQueries({ queryKey: ['plans'] });
-      return queries.invalidateQueries({ queryKey: tripQuery(id).queryKey, exact: true });
-    }, showProblem);
+  const show = () => queries.invalidateQueries({ queryKey: tripQuery(id).queryKey, exact: true });
+  const { note, noted, toHandIn } = useNoted<Entry>(aboutTrip(id), show, isTick);
+  const tick = async (words: string, entry: Omit<Entry, 'happened_at' | 'sent_at'>) => {
+    const params = { path: { trip_id: id } };
+    const body = { ...entry, happened_at: new Date().toISOString() };
+    const made = call('post', '/api/v1/trips/{trip_id}/entries', { params, body });
+    const answer = await note(made, { words: [words], href: `/trips/${id}` }).last.catch(() => null);
+    if (!answer) return;
+    for (const sentence of answer.told) toast(sentence, { duration: 12_000 });
+    if (answer.told.length) void queries.invalidateQueries({ queryKey: ['plans'] });
+  };
   return {
     query: trip,
-    view: trip.data
-      ? withEntries(
-          trip.data,
-          waiting.map((one) => one.body as Entry),
-          me,
-        )
-      : undefined,
-    waiting: waiting.length,
-    note,
+    view: trip.data ? withEntries(trip.data, noted, me) : undefined,
+    waiting: toHandIn,
+    note: tick,
   };
 }
 

@@ -50,10 +50,10 @@ export function CookPage() {
     ...cookingQuery(batchId, plan.data?.batch.version),
     placeholderData: (before) => before,
   });
-  const refresh = () => void queries.invalidateQueries({ queryKey: ['plans', batchId, 'cooking'] });
+  const refresh = () => queries.invalidateQueries({ queryKey: ['plans', batchId, 'cooking'] });
   const facts = useFacts(batchId, refresh);
   // Other tablets tell what was noted on them, within a second.
-  useToldOf(batchId, ({ cooked }) => (cooked ? refresh() : undefined));
+  useToldOf(batchId, ({ cooked }) => (cooked ? void refresh() : undefined));
   const toldAt = useToldAt(cooking.dataUpdatedAt);
   const failed = [plan, cooking].find((one) => one.isError);
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
@@ -280,7 +280,7 @@ function Going({
         order={order}
         live={live}
         nowS={nowS}
-        waiting={facts.waiting.length}
+        waiting={facts.toHandIn}
         note={facts.note}
         last={facts.last}
         takeBack={facts.takeBack}

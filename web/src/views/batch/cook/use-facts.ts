@@ -1,13 +1,10 @@
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { deviceName } from '~/lib/device';
-import { useOutbox } from '~/offline/use-outbox';
-import { call, write } from '~/offline/writes';
-import { showProblem } from '~/parts/show-problem';
+import { useNoted } from '~/offline/use-noted';
+import { call } from '~/offline/writes';
 import type { Fact } from '~/views/batch/cook/waiting';
 
-type Noted = { fact: Fact; words: string; agoMin: number };
 /** What was noted on this device and may be taken back. */
 export type Mark = { id: string; words: string };
 
@@ -16,40 +13,34 @@ export const begunOf = (step: Schemas['CookStepView']): Fact => ({ event: 'begun
 
 const ago = (minutes: number) => new Date(Date.now() - minutes * 60_000).toISOString();
 
-const aboutOf = (batchId: string) => `cooking ${batchId}`;
-
-/** Note what happens while cooking: it counts here at once, and is handed in when the server answers. */
-export function useFacts(batchId: string, onNoted: () => void) {
-  const about = aboutOf(batchId);
-  const entries = useOutbox();
-  const waiting = entries.filter((entry) => entry.about === about);
-  const note = useMutation({
-    mutationFn: ({ fact, words, agoMin }: Noted) =>
-      write(
-        call('post', '/api/v1/batches/{batch_id}/cooking/facts', {
-          params: { path: { batch_id: batchId } },
-          body: { task: '', text: '', vessel: '', ...fact, device: deviceName(), happened_at: ago(agoMin) },
-        }),
-        { about, words: [words], noun: 'note', href: `/batches/${batchId}/cook` },
-      ),
-    onSuccess: onNoted,
-    onError: showProblem,
-  });
+/** Note what happens while cooking. */
+export function useFacts(batchId: string, show: () => Promise<unknown>) {
+  const { note, noted, toHandIn } = useNoted<Fact>(`cooking ${batchId}`, show);
+  const send = (fact: Fact, words: string, agoMin = 0) => {
+    const path = { batch_id: batchId };
+    const body = { task: '', text: '', vessel: '', ...fact, device: deviceName(), happened_at: ago(agoMin) };
+    note(call('post', '/api/v1/batches/{batch_id}/cooking/facts', { params: { path }, body }), {
+      words: [words],
+      noun: 'note',
+      href: `/batches/${batchId}/cook`,
+    });
+  };
   const [marks, setMarks] = useState<readonly Mark[]>([]);
   return {
     /** Note a fact that happened now, or so many minutes ago. */
     note: (fact: Fact, words: string, agoMin = 0) => {
       const id = crypto.randomUUID();
-      note.mutate({ fact: { ...fact, id }, words, agoMin });
+      send({ ...fact, id }, words, agoMin);
       setMarks((now) => [...now, { id, words }]);
     },
     /** What was noted here last. */
     last: marks.at(-1),
     takeBack: (mark: Mark) => {
-      const words = `Taken back: ${mark.words}`;
-      note.mutate({ fact: { event: 'taken back', task: mark.id }, words, agoMin: 0 });
+      send({ event: 'taken back', task: mark.id }, `Taken back: ${mark.words}`);
       setMarks((now) => now.filter((one) => one.id !== mark.id));
     },
-    waiting: waiting.map((entry) => entry.body as Fact),
+    /** What the server does not show yet, the oldest first. */
+    waiting: noted,
+    toHandIn,
   };
 }

@@ -1,11 +1,12 @@
 """A simulated cook fills a Sunday's containers through the real interface, on the simulated scale, and slips.
 
-    PYTHONPATH=src:. YANTAI_TEST_DATABASE_URL=... python -m bench.fill_day [SEED]
+    PYTHONPATH=src:. YANTAI_TEST_DATABASE_URL=... python -m bench.fill_day [SEED [leave]]
 
 The cook of the model: spoonfuls of 38 ± 8 g; the last one is sized to what is missing and comes out 4 g off, at times
-(6 in 100) a whole spoonful more falls in and stays. Too little is filled up; what is offered to be evened out is. Told
-are: how many containers end inside all their bands as they were filled, and as they would have with the same slips on
-the grams of the plan; what is left in the pots; taps and seconds of a container.
+(6 in 100) a whole spoonful more falls in and stays. Too little is filled up; what is offered to be evened out is, or
+with `leave` stays as it is. Told are: how many containers end inside all their bands as they were filled, and as they
+would have with the same slips on the grams of the plan, as far as the pots would have reached; what is left in the
+pots; taps and seconds of a container.
 """
 
 from __future__ import annotations
@@ -28,6 +29,7 @@ from tests.support import database
 
 from yantai.api.access import COOKIE
 from yantai.core.filling import Bench, FillEvent, FillFact, Spot, make_good, what_is_filled
+from yantai.core.foods.nutrients import Nutrient
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 from yantai.devices.simulated import Pan
 from yantai.work.accounts.sessions import sign_in
@@ -44,6 +46,7 @@ from yantai.work.instruments.instruments import list_instruments, read_instrumen
 
 BATCH = "Sunday at the boathouse"
 SPOON_G, SPOON_SPREAD_G, LAST_OFF_G, SLIP_SHARE, COOKED_SPREAD = 38.0, 8.0, 4.0, 0.06, 0.03
+MACROS = (Nutrient.PROTEIN, Nutrient.CARBOHYDRATE, Nutrient.FAT)
 PATIENCE_MS = 15_000
 LOOKS_FOR_MS = 3_000
 TRIES = 5
@@ -69,6 +72,7 @@ class Cook:
     who: SignedIn
     scale_id: uuid.UUID
     chance: random.Random
+    evens: bool
     taps: int = 0
 
     def put(self, grams: float) -> None:
@@ -114,10 +118,11 @@ class Cook:
                 # What was asked for moved just then, and what is in is outside of it.
                 self.tap(" ")
                 self.page.wait_for_function(IS_ON, arg=[heading, about], timeout=PATIENCE_MS)
-            even = self.page.get_by_role("alert").get_by_role("button", name=re.compile("^Even it out"))
-            if even.count():
+            answer = re.compile("^Even it out" if self.evens else "^Leave it so")
+            told = self.page.get_by_role("alert").get_by_role("button", name=answer)
+            if told.count():
                 self.taps += 1
-                even.first.click()
+                told.first.click()
                 expect(self.page.get_by_text("All handed in")).to_be_visible()
 
     def set_down(self, on_pan: float, *, is_tub: bool) -> None:
@@ -169,7 +174,7 @@ def inside(gauges: Sequence[GaugeView]) -> bool:
     return all(abs(gauge.miss) < 1e-6 for gauge in gauges)
 
 
-def main(seed: int) -> None:
+def main(seed: int, *, evens: bool) -> None:
     base = server()
     token, who = sign_in(database(), DEMO_EMAIL, DEMO_PASSWORD, datetime.now(UTC))
     batch = next(one for one in list_batches(database(), who) if one.name == BATCH)
@@ -189,7 +194,7 @@ def main(seed: int) -> None:
     )
     page.goto(f"/batches/{batch.id}/fill")
     expect(page.get_by_test_id("still")).to_be_visible()
-    cook = Cook(page, who, scale.id, chance)
+    cook = Cook(page, who, scale.id, chance, evens)
     began = time.monotonic()
     try:
         cook.fill()
@@ -207,7 +212,9 @@ def tell(who: SignedIn, batch_id: uuid.UUID, cook: Cook, took: float) -> None:
     found = read_filling(database(), who, batch_id)
     with stored.reading(database(), who, lambda _: [found.batch_id]) as session:
         laid = lay_out(session, found.batch_id)
-        asked = {row.id: row.asked_g for row in read_facts(session, found.batch_id)}
+        facts = read_facts(session, found.batch_id)
+        asked = {row.id: row.asked_g for row in facts}
+        order = {row.id: row.number for row in facts}
     filled, slipped = [], []
     for box in found.containers:
         for part in box.parts:
@@ -216,27 +223,61 @@ def tell(who: SignedIn, batch_id: uuid.UUID, cook: Cook, took: float) -> None:
             place = Spot(str(box.row_id), box.number), str(part.component_id)
             off = part.filled.grams - (asked[part.filled.fact_id] or part.filled.grams)
             filled.append((*place, part.filled.grams))
-            slipped.append((*place, max(part.planned_g + off, 0.0)))
+            slipped.append((order[part.filled.fact_id], *place, max(part.planned_g + off, 0.0)))
     as_planned = sum(row.count for row in laid.view.rows if inside(row.gauges))
-    with_it, without = count_inside(laid.bench, filled), count_inside(laid.bench, slipped)
     closed = [box for box in found.containers if box.is_closed]
     print(f"{len(closed)} of {len(found.containers)} containers closed")
-    same = f"{without} with the same slips on the plan's grams"
-    print(f"inside all bands: {with_it} made good, {same}, {as_planned} as planned")
+    print(f"as planned: {as_planned} inside all bands")
+    print(f"made good: {Came.by(laid.bench, filled)}")
+    same = as_far_as_it_goes(laid.bench, [one[1:] for one in sorted(slipped)])
+    print(f"the same slips on the grams of the plan: {Came.by(laid.bench, same)}")
     left = [pot.left_g for pot in found.pots]
     print(f"left in the pots: {sum(left):.0f} g of {sum(pot.cooked_g for pot in found.pots):.0f} g, "
           f"median {statistics.median(left):.0f} g")  # fmt: skip
     print(f"a container: {cook.taps / len(closed):.1f} taps, {took / len(closed):.1f} s")
 
 
-def count_inside(bench: Bench, filled: Sequence[tuple[Spot, str, float]]) -> int:
-    facts = [
-        FillFact(key=f"{at}", event=FillEvent.FILLED, spot=spot, part=part, grams=grams, second=at)
-        for at, (spot, part, grams) in enumerate(filled)
-    ]
-    made = make_good(bench, what_is_filled(facts))
-    return sum(inside(gauges_of(bench.question(one.index).container, one.portions)) for one in made.containers)
+def as_far_as_it_goes(bench: Bench, wanted: Sequence[tuple[Spot, str, float]]) -> list[tuple[Spot, str, float]]:
+    """What containers get that take what they want one after the other, until a pot is empty."""
+    left = {key: need.cooked_g for key, need in bench.plan.needs.items()}
+    draws = {
+        (row, part): shares
+        for index, row in enumerate(bench.rows)
+        for part, shares in zip(bench.cells(index), bench.question(index).draws, strict=True)
+    }
+    found = []
+    for spot, part, grams in wanted:
+        shares = draws[spot.row, part]
+        given = min(grams, *(left[key] / share for key, share in shares.items()))
+        for key, share in shares.items():
+            left[key] -= given * share
+        found.append((spot, part, given))
+    return found
+
+
+@dataclass(frozen=True)
+class Came:
+    """How a day came out: how many containers lie inside all their bands, and how far the others lie outside, as the
+    grams of protein, carbohydrate and fat together: of the worst, and of all."""
+
+    inside: int
+    worst_g: float
+    all_g: float
+
+    @classmethod
+    def by(cls, bench: Bench, filled: Sequence[tuple[Spot, str, float]]) -> Came:
+        facts = [
+            FillFact(key=f"{at}", event=FillEvent.FILLED, spot=spot, part=part, grams=grams, second=at)
+            for at, (spot, part, grams) in enumerate(filled)
+        ]
+        made = make_good(bench, what_is_filled(facts))
+        gauges = [gauges_of(bench.question(one.index).container, one.portions) for one in made.containers]
+        far = [sum(abs(gauge.miss) for gauge in each if gauge.nutrient in MACROS) for each in gauges]
+        return cls(sum(map(inside, gauges)), max(far), sum(far))
+
+    def __str__(self) -> str:
+        return f"{self.inside} inside all bands, the worst {self.worst_g:.1f} g outside, all {self.all_g:.0f} g"
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 1)
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 1, evens="leave" not in sys.argv)

@@ -22,7 +22,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, TimeoutError, expect
 from tests.browser.case import TABLET, application, browser, server
 from tests.kitchens import apply
 from tests.support import database
@@ -122,7 +122,9 @@ class Cook:
             told = self.page.get_by_role("alert").get_by_role("button", name=answer)
             if told.count():
                 self.taps += 1
-                told.first.click()
+                # What was told of may have been made good just then.
+                with suppress(TimeoutError):
+                    told.first.click(timeout=LOOKS_FOR_MS)
                 expect(self.page.get_by_text("All handed in")).to_be_visible()
 
     def set_down(self, on_pan: float, *, is_tub: bool) -> None:

@@ -491,6 +491,11 @@ class Ways(FillCase):
         self.page.get_by_role("button", name=f"Accept {wanted + 60:g} g").click()
         expect(self.part("Bulgur")).to_be_visible()
         self.filled(4, "Chicken", wanted + 60)
+        self.page.keyboard.press("ArrowLeft")
+        self.page.get_by_label("Type what it holds in all").fill("5")
+        self.page.get_by_label("Type what it holds in all").fill("")
+        self.page.get_by_role("button", name="Next").click()
+        expect(self.part("Bulgur")).to_be_visible()
 
     def test_a_closed_container_is_corrected_with_a_reason(self) -> None:
         self.open(scale=False)
@@ -501,6 +506,8 @@ class Ways(FillCase):
         self.go_to(4)
         self.page.get_by_role("button", name="Correct it").click()
         self.page.get_by_label("Type what it holds in all").fill("122")
+        self.page.get_by_role("button", name="Next").click()
+        expect(self.page.get_by_text("Say why, then press Next again.")).to_be_visible()
         self.page.get_by_label("Why is it corrected?", exact=False).fill("a spoonful fell off")
         self.page.get_by_role("button", name="Next").click()
         expect(self.page.get_by_text("All handed in")).to_be_visible()

@@ -134,6 +134,11 @@ export function Reason({ at }: { at: AtPart }) {
         value={at.reason.text}
         onChange={(event) => at.reason.set(event.target.value)}
       />
+      {at.reason.isLacking ? (
+        <span role="alert" className="font-bold text-alert">
+          Say why, then press Next again.
+        </span>
+      ) : null}
     </label>
   );
 }

@@ -60,6 +60,7 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
   /** What a part that is in already is brought to: something is taken out of it, or put on top. */
   const [to, setTo] = useState<{ key: string; grams: number } | null>(null);
   const [reason, setReason] = useState('');
+  const [isReasonAsked, setIsReasonAsked] = useState(false);
   const since = useRef(performance.now());
   const [chosenWay, setWay] = useStored<Way | ''>(`yantai/fill/way/${batchId}/${part.component_id}`, '');
   const scoopG = filling.pots.find((pot) => pot.component_id === part.component_id)?.scoop_g ?? null;
@@ -91,6 +92,7 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
     setCount(null);
     setAsked(false);
     setReason('');
+    setIsReasonAsked(false);
     since.current = performance.now();
     if (options.speech === 'on' && isToCome(cell))
       say(`${part.name}, ${Math.round(part.grams)} ${massUnit() === 'g' ? 'grams' : massUnit()}`);
@@ -168,13 +170,19 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
       weight(grams),
     );
   };
+  const lacksReason = box.is_closed && !reason.trim();
   const next = () => {
-    if (part.filled && !isCorrecting) {
+    // Nothing is said of what it should be instead: it stays as it is.
+    if (part.filled && total === null && !typedGrams.fault) {
+      setTo(null);
       onward();
       return;
     }
     if (total === null) return;
-    if (box.is_closed && !reason.trim()) return;
+    if (lacksReason) {
+      setIsReasonAsked(true);
+      return;
+    }
     if (isOutside && !asked) {
       setAsked(true);
       if (options.sound === 'on') tone('over');
@@ -241,9 +249,10 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
     typed: {
       text: typed,
       fault: typedGrams.fault,
-      /** Into what is in already, somebody types to correct it. */
+      /** Into what is in already, somebody types to correct it; who takes it all out again does not. */
       set: (text: string) => {
-        if (part.filled && !isCorrecting) setTo({ key: placeKey, grams: part.filled.grams });
+        if (text === '' && to?.grams === inAlready) setTo(null);
+        else if (part.filled && !isCorrecting) setTo({ key: placeKey, grams: inAlready });
         setTyped(text);
         setAsked(false);
       },
@@ -253,7 +262,7 @@ export function usePart({ batchId, filling, fills, options, scale, cells, cell, 
     tried: tried.data,
     isCorrecting,
     correct: (at: Place, grams: number) => setTo({ key: keyOf(at), grams }),
-    reason: { text: reason, set: setReason },
+    reason: { text: reason, set: setReason, isLacking: isReasonAsked && lacksReason },
     next: () => press('next'),
     byEye: () => press('byEye'),
     leaveOut: () => press('leaveOut'),

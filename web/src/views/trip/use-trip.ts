@@ -2,8 +2,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { sessionQuery } from '~/api/session';
 import type { Entry as Kept } from '~/offline/outbox';
-import { useNoted } from '~/offline/use-noted';
 import { call } from '~/offline/writes';
+import { useNoted } from '~/parts/use-noted';
 import { tripQuery } from '~/views/trip/queries';
 import { type Entry, withEntries } from '~/views/trip/walking';
 

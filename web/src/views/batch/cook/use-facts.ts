@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { deviceName } from '~/lib/device';
-import { useNoted } from '~/offline/use-noted';
 import { call } from '~/offline/writes';
+import { useNoted } from '~/parts/use-noted';
 import type { Fact } from '~/views/batch/cook/waiting';
 
 /** What was noted on this device and may be taken back. */

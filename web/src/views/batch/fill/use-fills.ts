@@ -1,7 +1,7 @@
 import { deviceName } from '~/lib/device';
 import { useDraft } from '~/lib/use-draft';
-import { useNoted } from '~/offline/use-noted';
 import { call } from '~/offline/writes';
+import { useNoted } from '~/parts/use-noted';
 import type { Sent } from '~/views/batch/fill/waiting';
 
 /** What happened, before it is said when and where. */

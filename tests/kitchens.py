@@ -53,6 +53,8 @@ from yantai.work.cook.kitchens import save_kitchen
 from yantai.work.cook.shown import read_cooking
 from yantai.work.fill.facts import note_fact as note_fill_fact
 from yantai.work.fill.inputs import FillFactInput
+from yantai.work.handover.calendar import choose_shelf, make_calendar, set_week
+from yantai.work.handover.inputs import CalendarInput, ShelfChoiceInput, WeekInput
 from yantai.work.instruments.inputs import InstrumentInput
 from yantai.work.instruments.instruments import save_instrument
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
@@ -219,6 +221,10 @@ def full_kitchen() -> SignedIn:
     eater = plan.rows[0].client_id
     gone = ContainerMoveInput(kind_id=boxes.id, client_id=eater, move=ContainerMove.OUT, count=2)
     move(database(), who, gone, NOW)
+    make_calendar(database(), who, plan.batch.id, CalendarInput(), NOW)
+    set_week(database(), who, plan.batch.id, eater, WeekInput(first_on=date(2026, 11, 30), fridge_l=40))
+    kept = ShelfChoiceInput(category="cooked fish")
+    choose_shelf(database(), who, plan.batch.id, plan.components[0].id, kept, NOW)
     save_instrument(database(), who, InstrumentInput(name="bench", connection=Connection.SIMULATED), None)
     filled = FillFactInput(
         id=uuid.uuid4(), event=FillEvent.FILLED, row_id=plan.rows[0].id, container=1,

@@ -79,6 +79,14 @@ class EveryWish(ApiCase):
             kind = a_box()
             return Wish("POST", "/containers/moves", moved(2, kind), moved(3, kind))
 
+        eater_of_batch = self.batch.rows[0].client_id
+
+        def component() -> str:
+            return str(self.get(f"{batch}/plan")["components"][0]["id"])
+
+        def placed(on: str) -> dict[str, Any]:
+            return {"placements": [{"row_id": str(self.batch.rows[0].id), "container": 1, "eaten_on": on}]}
+
         def hand_over() -> Wish:
             # A batch of its own: it is packed, and the others stay open.
             a_box()
@@ -259,6 +267,17 @@ class EveryWish(ApiCase):
             "reopen_trip": lambda: Wish("POST", f"/trips/{over()}/reopened"),
             "take_targets": lambda: Wish("POST", f"{batch}/targets?version={version()}"),
             "hand_containers_over": hand_over,
+            "make_calendar": lambda: Wish("POST", f"{batch}/hand-over/calendar", {}, {"keep_by_hand": False}),
+            "place_containers": lambda: Wish(
+                "POST", f"{batch}/hand-over/placements", placed("2026-12-01"), placed("2026-12-02")
+            ),
+            "set_week": lambda: Wish(
+                "PUT", f"{batch}/hand-over/weeks/{eater_of_batch}", {"fridge_l": 20}, {"fridge_l": 30}
+            ),
+            "choose_shelf": lambda: Wish(
+                "PUT", f"{batch}/hand-over/shelf/{component()}", {"category": "cooked fish"},
+                {"category": "cooked rice"},
+            ),
         }  # fmt: skip
 
     def ask(self, wish: Wish, key: str, body: Any = ...) -> Any:

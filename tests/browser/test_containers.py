@@ -86,7 +86,7 @@ class TooFew(FillCase):
         expect(later).to_have_count(3)
         page.get_by_role("button", name="3 containers another day").click()
         days = page.get_by_role("dialog", name="Today and another day")
-        expect(days.get_by_role("region", name="In bulk")).to_contain_text("3 days from cooking, assumed")
+        expect(days.get_by_role("region", name="In bulk")).to_contain_text("3 days from cooking")
         expect(days).to_contain_text("in the fridge within 90 minutes")
         # The next day one more is packed; the bulk was weighed again before, as the dialog asks.
         days.get_by_role("button", name=re.compile("^One more today")).and_(

@@ -36,6 +36,8 @@ from yantai.core.quantities import Quantity
 from yantai.core.schedule.scale import towards
 from yantai.core.shopping.money import share_out, used_cents
 from yantai.core.shopping.packs import PackOffer, covering
+from yantai.core.storage.calendar import ToEat, Weeks
+from yantai.core.storage.shelf import Freezes
 from yantai.core.targets.days import DAY_LIMITS, Day
 from yantai.core.targets.suggestions import Person, Sex, suggest
 from yantai.core.targets.targets import Target, Tolerance
@@ -54,6 +56,12 @@ def container(**figures: float) -> Container:
 def portioned(**figures: float | None) -> None:
     given = {"pieces": 1, "unit_g": None, "unit_part": 1.0, "plate_share": 1.0, "eye_g": 0.0, **figures}
     check_portioning(School.BY_COMPONENT, "Rice", **given)  # type: ignore[arg-type]
+
+
+def to_eat(**figures: float) -> ToEat:
+    given = {"key": "a", "dish": "a", "slot": "lunch", "day_type": "any", "count": 1, "litres": 1.0, **figures}
+    days = {"fridge_days": 3, "usual_days": 4, "freezes": Freezes.NO, "freezer_days": 0}
+    return ToEat(**given, **days)  # type: ignore[arg-type]
 
 
 def filled(**figures: float) -> FillFact:
@@ -140,6 +148,10 @@ BOUNDS: list[Bound] = [
     ("facts", "unsure_g", lambda x: filled(unsure_g=x), 0, 5000),
     ("containers", "ml", lambda x: Kind(key="box", ml=x, there=1), 20, 20_000),
     ("containers", "there", lambda x: Kind(key="box", ml=900, there=x), 0, 2000),  # type: ignore[arg-type]
+    ("calendar", "count", lambda x: to_eat(count=x), 0, 100),
+    ("calendar", "litres", lambda x: to_eat(litres=x), 0, 50),
+    ("calendar", "first", lambda x: Weeks(first=x), 0, 14),  # type: ignore[arg-type]
+    ("calendar", "fridge_l", lambda x: Weeks(fridge_l=x), 0, 1000),
     ("scale", "weight", lambda x: towards(x, []), 1, 200_000),
     ("labels", "fibre_g", lambda x: zeros(fibre_g=x), 0, 102),
     ("labels", "kcal", lambda x: zeros(kcal=x), 0, 960),
@@ -157,7 +169,7 @@ ELSEWHERE = {
 class Bounds(unittest.TestCase):
     def test_on_the_bound_is_taken_and_beyond_it_refused(self) -> None:
         for module, field, make, low, high in BOUNDS:
-            whole = field in ("count", "rank", "pieces", "total_cents")
+            whole = field in ("count", "rank", "pieces", "total_cents", "first")
             with self.subTest(module=module, field=field):
                 make(low)
                 make(high)

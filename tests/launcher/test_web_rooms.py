@@ -19,7 +19,7 @@ ROOMS = (
     {"batches", "surveys", "containers"},
     {"batch/frame"},
     {"batch/weigh"},
-    {"batch/shop", "batch/cook"},
+    {"batch/shop", "batch/cook", "batch/hand-over"},
     {"batch/plan", "trip"},
     {"batch/fill"},
     {"batch"},

@@ -33,6 +33,7 @@ from yantai.api.routes import (
     containers,
     cook,
     fill,
+    handover,
     instruments,
     kitchen,
     learn,
@@ -62,6 +63,7 @@ ROOMS = (
     cook,
     fill,
     containers,
+    handover,
     learn,
     today,
 )

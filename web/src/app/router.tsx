@@ -206,6 +206,13 @@ const fill = createRoute({
   component: lazyRouteComponent(() => import('~/views/batch/fill/fill-page'), 'FillPage'),
 });
 
+const handOver = createRoute({
+  getParentRoute: () => inside,
+  path: '/batches/$batchId/hand-over',
+  validateSearch: (search) => textsOf(search, ['client']),
+  component: lazyRouteComponent(() => import('~/views/batch/hand-over/hand-over-page'), 'HandOverPage'),
+});
+
 const trips = createRoute({
   getParentRoute: () => inside,
   path: '/trips',
@@ -246,6 +253,7 @@ const pages = [
   cook,
   weigh,
   fill,
+  handOver,
   trips,
   trip,
 ];

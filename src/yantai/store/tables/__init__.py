@@ -27,6 +27,7 @@ from yantai.store.tables.cooking import (
     StepTime,
 )
 from yantai.store.tables.filling import FillFact
+from yantai.store.tables.handover import EatingStart, Placement, ShelfChoice
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.instruments import Instrument
 from yantai.store.tables.kitchen import Vessel, Workspace
@@ -61,6 +62,7 @@ __all__ = [
     "Day",
     "DayExtra",
     "Dish",
+    "EatingStart",
     "EdiblePortion",
     "FillFact",
     "Food",
@@ -81,6 +83,7 @@ __all__ = [
     "Pairing",
     "Part",
     "Pin",
+    "Placement",
     "Presence",
     "PriceSeen",
     "RawCookedPair",
@@ -88,6 +91,7 @@ __all__ = [
     "Recipe",
     "ReferenceLoad",
     "Row",
+    "ShelfChoice",
     "Staple",
     "Step",
     "StepTime",

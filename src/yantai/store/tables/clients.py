@@ -36,7 +36,7 @@ class Client(Owned):
     """Someone who eats."""
 
     __tablename__ = "client"
-    __table_args__ = owned_table_args()
+    __table_args__ = owned_table_args(CheckConstraint("fridge_l > 0", name="fridge_l"))
 
     name: Mapped[str]
     note: Mapped[str]
@@ -46,6 +46,10 @@ class Client(Owned):
     tolerance: Mapped[Tolerance] = carried(Tolerance, _tolerance_columns())
     signed_off_by: Mapped[str] = mapped_column(server_default="")
     signed_off_on: Mapped[date | None]
+    week: Mapped[list[str | None]] = mapped_column(JSONB, server_default="[]")
+    """The type of each day from Monday on, None where it is not always the same; nothing while nobody gave them."""
+    fridge_l: Mapped[float | None]
+    """Room for containers in the client's fridge [l]."""
     version: Mapped[int] = mapped_column(default=1)
     archived_at: Mapped[datetime | None]
 

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.quantities.units import Spoons
+from yantai.core.storage.shelf import ShelfRule
 from yantai.core.targets.aims import DAILY_AIMS, DailyAims
 from yantai.store.tables.base import Owned, Row, carried, grams, one_of, owned_table_args, share, word
 
@@ -24,6 +25,7 @@ class Workspace(Row):
         one_of("spoons", Spoons),
         one_of("energy_rule", EnergyRule),
         one_of("carbohydrate", Carbohydrate),
+        one_of("shelf_rule", ShelfRule),
         CheckConstraint("currency ~ '^[A-Z]{3}$'", name="currency"),
     )
 
@@ -32,6 +34,7 @@ class Workspace(Row):
     spoons: Mapped[Spoons] = word(Spoons, default="metric")
     energy_rule: Mapped[EnergyRule] = word(EnergyRule, default="general")
     carbohydrate: Mapped[Carbohydrate] = word(Carbohydrate, default="total")
+    shelf_rule: Mapped[ShelfRule] = word(ShelfRule, default="cautious")
     time_zone: Mapped[str | None]
     currency: Mapped[str | None]
     free_foods: Mapped[list[str]] = mapped_column(server_default="{}")

@@ -9,17 +9,19 @@ from datetime import datetime, timedelta
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from yantai.core.cooking.keeping import bulk_days
 from yantai.core.filling import Filling
 from yantai.core.planning.containers import ContainerMove, Wanted, larger, set_out
 from yantai.core.planning.portioning import Place
+from yantai.core.storage.shelf import keeping
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
+from yantai.work.batches.keeping import shelved
 from yantai.work.batches.views import PlanRowView, PlanView
 from yantai.work.common.errors import Invalid
 from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
+from yantai.work.common.workspace import read_workspace
 from yantai.work.containers.kinds import Stock, add_entry, full_batches, wanted
 from yantai.work.containers.views import BatchContainersView, BulkView, LackView, LargerView
 from yantai.work.fill.bench import filling_of, read_facts
@@ -47,7 +49,7 @@ def _view(session: Session, batch_id: uuid.UUID) -> BatchContainersView:
     handed_over = _handed_over(session, batch_id)
     rows = [wanted(row, _now(row, filling)) for row in _by_rank(plan.rows)]
     count = sum(one.count for one in rows)
-    bulk = _bulk(plan, filling, _foods(session, batch_id))
+    bulk = _bulk(session, plan, filling)
     return BatchContainersView(
         known=bool(stock.kinds),
         wanted=count,
@@ -138,7 +140,7 @@ def _lacking(stock: Stock, plan: PlanView, wished: Sequence[Wanted]) -> list[Lac
     return lacking
 
 
-def _bulk(plan: PlanView, filling: Filling, foods: dict[uuid.UUID, list[tuple[str, str]]]) -> list[BulkView]:
+def _bulk(session: Session, plan: PlanView, filling: Filling) -> list[BulkView]:
     """What stays in the pots for containers that are packed another day."""
     grams: dict[uuid.UUID, float] = {}
     outside = {
@@ -149,33 +151,21 @@ def _bulk(plan: PlanView, filling: Filling, foods: dict[uuid.UUID, list[tuple[st
         for cell in row.cells:
             if later and cell.grams and (row.dish_id, cell.component_id) not in outside:
                 grams[cell.component_id] = grams.get(cell.component_id, 0.0) + later * cell.grams
+    if not grams:
+        return []
     names = {component.id: component.name for component in plan.components}
+    kept, rule = shelved(session, plan.batch.id), read_workspace(session).shelf_rule
+    days = {key: keeping([kept[key].part], rule).fridge_days for key in grams}
     return [
         BulkView(
             component_id=key,
             name=names[key],
             grams=amount,
-            days=days,
-            until=plan.batch.cook_on + timedelta(days=days),
+            days=days[key],
+            until=None if days[key] is None else plan.batch.cook_on + timedelta(days=days[key] or 0),
         )
         for key, amount in grams.items()
-        for days in [bulk_days(foods.get(key, []))]
     ]
-
-
-def _foods(session: Session, batch_id: uuid.UUID) -> dict[uuid.UUID, list[tuple[str, str]]]:
-    """The (name, group) of the foods of each component of a batch."""
-    component, line, food = tables.Component, tables.Line, tables.Food
-    query = (
-        select(component.id, food.name, food.food_group)
-        .join(line, line.component_id == component.id)
-        .join(food, food.id == line.food_id)
-        .where(component.batch_id == batch_id)
-    )
-    found: dict[uuid.UUID, list[tuple[str, str]]] = {}
-    for key, name, group in session.execute(query):
-        found.setdefault(key, []).append((name, group))
-    return found
 
 
 def _handed_over(session: Session, batch_id: uuid.UUID) -> int:

@@ -71,14 +71,14 @@ class LackView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BulkView:
-    """A component that is kept in bulk for containers that are packed another day [g], until when by the cautious rule,
-    and why so long."""
+    """A component that is kept in bulk for containers that are packed another day [g]: for how many days from cooking,
+    by the kitchen's rule, and until when; None for what keeps without end."""
 
     component_id: uuid.UUID
     name: str
     grams: float
-    days: int
-    until: date
+    days: int | None
+    until: date | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

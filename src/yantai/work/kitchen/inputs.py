@@ -12,6 +12,7 @@ from pydantic import AfterValidator, Field
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.quantities.units import Spoons
+from yantai.core.storage.shelf import ShelfRule
 from yantai.core.targets.aims import DAILY_AIMS
 from yantai.work.common.inputs import Payload
 from yantai.work.common.typed import Number, Range, Text, TypedName, Weight
@@ -63,6 +64,7 @@ class WorkspaceInput(Payload):
     spoons: Spoons = Spoons.METRIC
     energy_rule: EnergyRule = EnergyRule.GENERAL
     carbohydrate: Carbohydrate = Carbohydrate.TOTAL
+    shelf_rule: ShelfRule = ShelfRule.CAUTIOUS
     time_zone: Annotated[Text, AfterValidator(_known_zone)] | None = None
     currency: Annotated[Text, AfterValidator(_currency)] | None = None
     most_left_share: Annotated[Number | None, Range(0, 10, "of the need")] = None

@@ -40,6 +40,7 @@ def save_settings(database: Database, who: SignedIn, payload: WorkspaceInput) ->
         workspace = read_workspace(session)
         workspace.spoons = payload.spoons
         workspace.energy_rule, workspace.carbohydrate = payload.energy_rule, payload.carbohydrate
+        workspace.shelf_rule = payload.shelf_rule
         workspace.time_zone, workspace.currency = payload.time_zone, payload.currency
         workspace.most_left_share = payload.most_left_share
         workspace.daily_aims = DailyAims(**payload.daily_aims.model_dump())
@@ -74,6 +75,7 @@ def _view(session: Session) -> SettingsView:
         spoons=workspace.spoons,
         energy_rule=workspace.energy_rule,
         carbohydrate=workspace.carbohydrate,
+        shelf_rule=workspace.shelf_rule,
         time_zone=workspace.time_zone,
         currency=workspace.currency,
         most_left_share=workspace.most_left_share,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from yantai.core.foods.energy import Carbohydrate, EnergyRule
 from yantai.core.quantities.units import Spoons
+from yantai.core.storage.shelf import ShelfRule
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,6 +38,7 @@ class SettingsView:
     spoons: Spoons
     energy_rule: EnergyRule
     carbohydrate: Carbohydrate
+    shelf_rule: ShelfRule
     time_zone: str | None
     currency: str | None
     most_left_share: float | None

@@ -32,6 +32,11 @@ const SPOONS = [
   { value: 'imperial', label: 'imperial: cup 284, tablespoon 17.8 ml' },
 ] as const;
 
+const SHELF_RULES: { value: Schemas['ShelfRule']; label: string }[] = [
+  { value: 'cautious', label: 'cautious: cooked food 3, fish 2, rice 1' },
+  { value: 'usual', label: 'customary: cooked food 4, fish and rice 3' },
+];
+
 /** Every time zone or currency that the browser knows. */
 const known = (what: 'timeZone' | 'currency') =>
   Intl.supportedValuesOf(what).map((value) => ({ value, label: value }));
@@ -86,6 +91,7 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
     energy_rule: settings.energy_rule as Rules['energy_rule'],
     carbohydrate: settings.carbohydrate as Rules['carbohydrate'],
   });
+  const [shelfRule, setShelfRule] = useState(settings.shelf_rule);
   const [zone, setZone] = useState(settings.time_zone ?? '');
   const [currency, setCurrency] = useState(settings.currency ?? '');
   const [mostLeft, setMostLeft] = useState(asPercent(settings.most_left_share));
@@ -107,6 +113,7 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
   const body: Schemas['WorkspaceInput'] = {
     spoons,
     ...rules,
+    shelf_rule: shelfRule,
     time_zone: zone || null,
     currency: currency || null,
     most_left_share: ofPercent(number('/most_left_share', mostLeft)),
@@ -172,6 +179,7 @@ function KitchenForm({ settings }: { settings: Schemas['SettingsView'] }) {
             onValue={(chosen) => setRules({ ...rules, carbohydrate: chosen })}
           />
           <Choice label="Cups and spoons" value={spoons} options={SPOONS} onValue={setSpoons} />
+          <Choice label="Days in the fridge" value={shelfRule} options={SHELF_RULES} onValue={setShelfRule} />
           <Choice
             label="Time zone"
             value={zone}

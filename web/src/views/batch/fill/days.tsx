@@ -92,7 +92,9 @@ export function Days({
                 <span>
                   {one.name}{' '}
                   <span className="text-sm text-muted">
-                    until {day(one.until)}, {plural(one.days, 'day')} from cooking, assumed
+                    {one.until === null || one.days === null
+                      ? 'keeps without end'
+                      : `until ${day(one.until)}, ${plural(one.days, 'day')} from cooking`}
                   </span>
                 </span>
                 <span className="figures font-bold">{weight(one.grams)}</span>

@@ -82,6 +82,14 @@ export const cookingQuery = (id: string, version: number | undefined) =>
       ),
   });
 
+/** A batch as it is handed over. */
+export const handOverQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['plans', id, 'hand-over'],
+    queryFn: () =>
+      ask(api.GET('/api/v1/batches/{batch_id}/hand-over', { params: { path: { batch_id: id } } })),
+  });
+
 /** A batch at the scale. */
 export const fillingQuery = (id: string) =>
   queryOptions({

@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useRights } from '~/api/session';
 import { plural } from '~/lib/format';
-import { cookingQuery, fillingQuery } from '~/views/batch/frame/queries';
+import { cookingQuery, fillingQuery, handOverQuery } from '~/views/batch/frame/queries';
 import type { Plan } from '~/views/batch/frame/use-plan';
 
-export type Stage = 'brief' | 'plan' | 'shop' | 'cook' | 'weigh' | 'fill';
+export type Stage = 'brief' | 'plan' | 'shop' | 'cook' | 'weigh' | 'fill' | 'hand-over';
 
 /** The stages of a helper who cooks. */
 const OF_COOKS: Stage[] = ['cook', 'weigh', 'fill'];
@@ -15,6 +15,8 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
   const live = useQuery({ ...cookingQuery(plan.batch.id, plan.batch.version), enabled: false }).data?.live;
   const filling = useQuery({ ...fillingQuery(plan.batch.id), enabled: false }).data;
   const closed = filling?.containers.filter((box) => box.is_closed).length;
+  const handed = useQuery({ ...handOverQuery(plan.batch.id), enabled: false }).data;
+  const waiting = handed?.clients.reduce((sum, one) => sum + one.waiting.length, 0);
   const clients = new Set(plan.rows.filter((row) => row.count > 0).map((row) => row.client_id)).size;
   const containers = plan.rows.reduce((sum, row) => sum + row.count, 0);
   const toWeigh = plan.components.filter((component) => component.to_weigh);
@@ -62,11 +64,17 @@ export function StageLine({ plan, at, onGo }: { plan: Plan; at: Stage; onGo: (st
           : `${closed} of ${plural(containers, 'container')}`,
       done: packed,
     },
+    {
+      stage: 'hand-over',
+      name: 'Hand over',
+      state: waiting === undefined ? 'days' : waiting ? `${waiting} to place` : 'days given',
+      done: waiting === 0,
+    },
   ];
   const stations = all.filter(({ stage }) => isCoach || OF_COOKS.includes(stage));
   return (
     <nav aria-label="Stages of this batch" className="print:hidden mx-auto w-full max-w-[1400px] px-5 pt-2">
-      <ol className={`grid grid-cols-3 gap-y-1 ${isCoach ? 'sm:grid-cols-6' : ''}`}>
+      <ol className={`grid grid-cols-3 gap-y-1 ${isCoach ? 'sm:grid-cols-4 lg:grid-cols-7' : ''}`}>
         {stations.map((station) => (
           <li key={station.stage} className="relative">
             <span

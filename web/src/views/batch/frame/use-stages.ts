@@ -1,7 +1,7 @@
 import { useNavigate } from '@tanstack/react-router';
 import type { Stage } from '~/views/batch/frame/stage-line';
 
-/** Go to a stage of a batch: Shop, Cook, Weigh and Fill have pages of their own, the others are panels beside the plan. */
+/** Go to a stage of a batch: Shop, Cook, Weigh, Fill and Hand over have pages of their own, the others are panels beside the plan. */
 export function useStages(batchId: string) {
   const navigate = useNavigate();
   return (to: Stage) => {
@@ -9,6 +9,7 @@ export function useStages(batchId: string) {
     if (to === 'shop') void navigate({ to: '/batches/$batchId/shop', params });
     else if (to === 'weigh') void navigate({ to: '/batches/$batchId/weigh', params, search: {} });
     else if (to === 'fill') void navigate({ to: '/batches/$batchId/fill', params });
+    else if (to === 'hand-over') void navigate({ to: '/batches/$batchId/hand-over', params, search: {} });
     else if (to === 'cook') void navigate({ to: '/batches/$batchId/cook', params });
     else void navigate({ to: '/batches/$batchId', params, search: to === 'plan' ? {} : { panel: to } });
   };

@@ -36,8 +36,14 @@ export function TooFew({ plan, desk, onRow }: { plan: Plan; desk: PlanDesk; onRo
       {found.later ? (
         <Notice tone="caution" title={`${plural(found.later, 'container')} packed another day`}>
           <p>
-            {found.bulk.map((one) => `${one.name} keeps ${plural(one.days, 'day')} in bulk`).join(', ')}, by
-            the cautious rule. Fill says what stays, and how it is cooled.
+            {found.bulk
+              .map((one) =>
+                one.days === null
+                  ? `${one.name} keeps without end`
+                  : `${one.name} keeps ${plural(one.days, 'day')} in bulk`,
+              )
+              .join(', ')}
+            . Fill says what stays, and how it is cooled.
           </p>
         </Notice>
       ) : null}

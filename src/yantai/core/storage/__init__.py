@@ -1,0 +1,1 @@
+"""Where what is cooked is kept, for how long, and on which day it is eaten."""

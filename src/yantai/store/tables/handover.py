@@ -1,0 +1,71 @@
+"""Where containers wait, and on which day they are eaten."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import date, datetime
+
+from sqlalchemy import BigInteger, CheckConstraint, Identity, UniqueConstraint
+from sqlalchemy.orm import Mapped, mapped_column
+
+from yantai.core.storage.calendar import Store
+from yantai.store.tables.base import Owned, one_of, owned_table_args, within, word
+
+
+class ShelfChoice(Owned):
+    """A row of the shelf-life table that somebody chose for a component: rows are only ever added, the newest counts.
+
+    Without a `category` it is matched by its foods again.
+    """
+
+    __tablename__ = "shelf_choice"
+    __table_args__ = owned_table_args(within("component_id", "component"), UniqueConstraint("number"))
+
+    number: Mapped[int] = mapped_column(BigInteger, Identity(always=True))
+    component_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    recipe_component_id: Mapped[uuid.UUID | None] = mapped_column(index=True)
+    category: Mapped[str | None]
+    made_by: Mapped[str]
+    made_at: Mapped[datetime]
+
+
+class EatingStart(Owned):
+    """The first day that a client eats of a batch, where somebody said it."""
+
+    __tablename__ = "eating_start"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"), within("client_id", "client"), UniqueConstraint("batch_id", "client_id")
+    )
+
+    batch_id: Mapped[uuid.UUID]
+    client_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    first_on: Mapped[date]
+
+
+class Placement(Owned):
+    """The day on which a container is eaten and the place where it waits: rows are only ever added, the newest counts.
+
+    `use_by` is the last day by the shelf life that was known then. A row without a day takes the container out of the
+    calendar; one `by_hand` stays when the calendar is made anew.
+    """
+
+    __tablename__ = "placement"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"),
+        within("container_class_id", "container_class"),
+        one_of("store", Store),
+        CheckConstraint("container >= 1", name="container"),
+        CheckConstraint("(eaten_on IS NULL) = (store IS NULL)", name="place"),
+        UniqueConstraint("number"),
+    )
+
+    number: Mapped[int] = mapped_column(BigInteger, Identity(always=True))
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    container_class_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    container: Mapped[int]
+    eaten_on: Mapped[date | None]
+    store: Mapped[Store | None] = word(Store)
+    use_by: Mapped[date | None]
+    by_hand: Mapped[bool]
+    made_by: Mapped[str]
+    made_at: Mapped[datetime]

@@ -1,0 +1,151 @@
+"""Handing over as it is shown."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from datetime import date
+
+from yantai.core.storage.calendar import Store
+from yantai.core.storage.shelf import Freezes, ShelfRule
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShelfRowView:
+    """A row of the shelf-life table: days in the fridge by the cautious rule and by custom, months in the freezer."""
+
+    category: str
+    cautious_days: int
+    usual_days: int
+    freezer_months: int
+    freezes: Freezes
+    cool_note: str
+    reheat_c: float | None
+    note: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MatchView:
+    """A row that a component goes by, and the foods that made it; none where the mixture, or a person, did."""
+
+    row: ShelfRowView
+    foods: list[str]
+    assumed: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShelvedView:
+    """How long a component keeps, by itself, and why; `chosen_by` chose the row."""
+
+    component_id: uuid.UUID
+    name: str
+    matches: list[MatchView]
+    chosen_by: str
+    fridge_days: int | None
+    freezes: Freezes
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BreakView:
+    """What a container or a night breaks, in words; `is_unsafe` where it can hurt someone."""
+
+    words: str
+    is_unsafe: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlacedView:
+    """Container `number` of the `of` of a row, on its day, or on none.
+
+    `use_by` is the last day where it waits, None for what nothing limits. `fridge_until`, `usual_until`,
+    `freezer_from` and `freezer_until` are the days that would do, for one who moves it; `freezes` says how well it
+    would. `fresh` are parts that go on at eating, `beside` those in tubs of their own.
+    """
+
+    row_id: uuid.UUID
+    number: int
+    of: int
+    dish: str
+    slot: str
+    day_type: str
+    eaten_on: date | None
+    store: Store | None
+    thaw_on: date | None
+    use_by: date | None
+    by_hand: bool
+    is_closed: bool
+    litres: float
+    kcal: float
+    fridge_until: date | None
+    usual_until: date | None
+    freezes: Freezes
+    freezer_from: date
+    freezer_until: date | None
+    decided_by: str
+    apart: list[str]
+    beside: list[str]
+    fresh: list[str]
+    breaks: list[BreakView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EatingDayView:
+    """A day of a client: its type where it has one, `is_assumed` where only its containers gave it one, litres of
+    containers in the fridge in the night before it, and what is out of order with it."""
+
+    on: date
+    day_type: str
+    is_assumed: bool
+    litres: float
+    thaw: list[str]
+    containers: list[PlacedView]
+    breaks: list[BreakView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClientWeekView:
+    """The days on which a client eats of a batch.
+
+    `first_is_assumed` where nobody said the first day. `week` are the types of days from Monday on, empty while nobody
+    gave them, `day_types` those that the client's containers were planned for. `waiting` are containers without a day,
+    and `is_stale` says that the calendar is no longer what would be made now.
+    """
+
+    client_id: uuid.UUID
+    client: str
+    first_on: date
+    first_is_assumed: bool
+    week: list[str | None]
+    day_types: list[str]
+    fridge_l: float | None
+    days: list[EatingDayView]
+    waiting: list[PlacedView]
+    to_cook_again: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HandOverView:
+    """A batch as it is handed over: when it was cooked, how long everything keeps, and every client's days.
+
+    `cooked_words` says why the day of cooking is another than the batch's.
+    """
+
+    batch_id: uuid.UUID
+    name: str
+    version: int
+    is_packed: bool
+    containers: int
+    closed: int
+    cooked_on: date
+    cooked_words: str
+    shelf_rule: ShelfRule
+    components: list[ShelvedView]
+    clients: list[ClientWeekView]
+    cautions: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShelfTableView:
+    """All rows of the shelf-life table, to choose from."""
+
+    rows: list[ShelfRowView]

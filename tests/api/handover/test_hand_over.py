@@ -1,0 +1,288 @@
+"""Handing over through the API: how long containers keep, their days, and what is moved by hand."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from tests.api.fill.test_filling import FillCase
+from tests.kitchens import planned
+from yantai.api.access import get_now
+
+
+class HandOverCase(FillCase):
+    """Cooked on Sunday the 29th: five lunches and three dinners with yoghurt sauce for Ada, four lunches without it
+    for Milo."""
+
+    def hand_over(self) -> dict[str, Any]:
+        return dict(self.get(f"/batches/{self.batch_id}/hand-over"))
+
+    def week(self, client: str = "Ada Vance") -> dict[str, Any]:
+        return next(dict(one) for one in self.hand_over()["clients"] if one["client"] == client)
+
+    def make(self, client: str | None = None, **more: Any) -> None:
+        client_id = self.week(client)["client_id"] if client else None
+        self.send("POST", f"/batches/{self.batch_id}/hand-over/calendar", {"client_id": client_id, **more}, status=204)
+
+    def set_week(self, client: str = "Ada Vance", status: int = 204, **body: Any) -> Any:
+        path = f"/batches/{self.batch_id}/hand-over/weeks/{self.week(client)['client_id']}"
+        return self.send("PUT", path, body, status=status)
+
+    def place(self, *placements: dict[str, Any], status: int = 204) -> Any:
+        return self.send(
+            "POST", f"/batches/{self.batch_id}/hand-over/placements", {"placements": placements}, status=status
+        )
+
+    def choose(self, component: str, category: str | None, status: int = 204) -> Any:
+        path = f"/batches/{self.batch_id}/hand-over/shelf/{self.parts[component]}"
+        return self.send("PUT", path, {"category": category}, status=status)
+
+    def shown(self, client: str = "Ada Vance", slot: str | None = None) -> list[str]:
+        return [
+            f"{day['on'][-5:]} {one['slot']} {one['number']} {one['store']}"
+            for day in self.week(client)["days"]
+            for one in day["containers"]
+            if slot in (None, one["slot"])
+        ]
+
+    def placed(self, client: str, slot: str, number: int) -> dict[str, Any]:
+        week = self.week(client)
+        every = [one for day in week["days"] for one in day["containers"]] + week["waiting"]
+        return next(one for one in every if (one["slot"], one["number"]) == (slot, number))
+
+    def spot(self, client: str, slot: str, number: int) -> dict[str, Any]:
+        one = self.placed(client, slot, number)
+        return {"row_id": one["row_id"], "container": number}
+
+
+class Calendar(HandOverCase):
+    def test_nothing_has_a_day_until_somebody_asks(self) -> None:
+        found = self.hand_over()
+        self.assertEqual((found["cooked_on"], found["containers"], found["closed"]), ("2026-11-29", 12, 0))
+        self.assertEqual([len(one["waiting"]) for one in found["clients"]], [8, 4])
+        self.assertEqual([one["days"] for one in found["clients"]], [[], []])
+        self.assertEqual([one["first_is_assumed"] for one in found["clients"]], [True, True])
+
+    def test_three_days_in_the_fridge_and_what_does_not_freeze_is_cooked_again(self) -> None:
+        self.make()
+        self.assertEqual(
+            self.shown(slot="lunch"), ["11-30 lunch 1 fridge", "12-01 lunch 2 fridge", "12-02 lunch 3 fridge"]
+        )
+        self.assertEqual(len(self.shown(slot="dinner")), 3)
+        week = self.week()
+        self.assertEqual([(one["slot"], one["number"]) for one in week["waiting"]], [("lunch", 4), ("lunch", 5)])
+        (words,) = week["to_cook_again"]
+        self.assertIn("2 containers of lunch (Chicken bowl) found no day", words)
+        self.assertIn("Sauce does not freeze", words)
+
+    def test_what_freezes_waits_in_the_freezer_and_thaws_the_evening_before(self) -> None:
+        self.make()
+        self.assertEqual(
+            self.shown("Milo Brandt"),
+            ["11-30 lunch 1 fridge", "12-01 lunch 2 fridge", "12-02 lunch 3 fridge", "12-03 lunch 4 freezer"],
+        )
+        last = self.placed("Milo Brandt", "lunch", 4)
+        self.assertEqual((last["thaw_on"], last["freezes"]), ("2026-12-02", "yes"))
+        third = next(day for day in self.week("Milo Brandt")["days"] if day["on"] == "2026-12-02")
+        self.assertEqual(third["thaw"], ["Chicken bowl, lunch, 4 of 4"])
+        # The least of chicken and bulgur: two months.
+        self.assertEqual(last["use_by"], "2027-01-28")
+        self.assertEqual(self.placed("Milo Brandt", "lunch", 1)["use_by"], "2026-12-02")
+
+    def test_a_client_at_a_time(self) -> None:
+        self.make("Milo Brandt")
+        self.assertEqual((len(self.shown()), len(self.shown("Milo Brandt"))), (0, 4))
+        self.send("POST", f"/batches/{self.batch_id}/hand-over/calendar", {"client_id": str(uuid.uuid4())}, status=404)
+
+    def test_made_again_nothing_changes(self) -> None:
+        self.make()
+        before = self.hand_over()
+        self.make()
+        self.assertEqual(self.hand_over(), before)
+
+    def test_the_customary_days_are_a_setting(self) -> None:
+        settings = {"spoons": "metric", "energy_rule": "general", "carbohydrate": "total", "shelf_rule": "usual"}
+        self.send("PUT", "/settings", settings)
+        self.make()
+        self.assertEqual(len(self.shown(slot="lunch")), 4)
+        self.assertEqual(self.placed("Ada Vance", "lunch", 1)["use_by"], "2026-12-03")
+
+    def test_containers_that_come_later_wait_for_a_day(self) -> None:
+        self.make()
+        row = next(row for row in self.batch_plan()["rows"] if row["client"] == "Milo Brandt")
+        same = {name: row[name] for name in ("capacity_ml", "capacity_g", "plate_g", "rank", "helping")}
+        self.change(self.batch_plan(), {"kind": "containers", "row_id": row["id"], **same, "count": 5})
+        self.assertEqual([one["number"] for one in self.week("Milo Brandt")["waiting"]], [5])
+        self.change(self.batch_plan(), {"kind": "containers", "row_id": row["id"], **same, "count": 2})
+        self.assertEqual(len(self.shown("Milo Brandt")), 2)
+
+
+class ByHand(HandOverCase):
+    def test_a_move_says_what_it_breaks_and_is_kept(self) -> None:
+        self.make()
+        self.place({**self.spot("Ada Vance", "lunch", 4), "eaten_on": "2026-12-03"})
+        moved = self.placed("Ada Vance", "lunch", 4)
+        self.assertEqual((moved["store"], moved["by_hand"], moved["use_by"]), ("fridge", True, "2026-12-02"))
+        (found,) = moved["breaks"]
+        self.assertTrue(found["is_unsafe"])
+        self.assertIn("1 day past the cautious Wed 2 Dec", found["words"])
+        self.place({**self.spot("Ada Vance", "lunch", 5), "eaten_on": "2026-12-04"})
+        (beyond,) = self.placed("Ada Vance", "lunch", 5)["breaks"]
+        self.assertIn("1 day past Thu 3 Dec, the customary most", beyond["words"])
+        # Made anew, what was set by hand stays, unless somebody asks for all of it.
+        self.make()
+        self.assertIn("12-03 lunch 4 fridge", self.shown())
+        self.make(keep_by_hand=False)
+        self.assertNotIn("12-03 lunch 4 fridge", self.shown())
+
+    def test_where_it_waits_follows_from_its_days(self) -> None:
+        self.make()
+        self.place({**self.spot("Milo Brandt", "lunch", 1), "eaten_on": "2026-12-07"})
+        moved = self.placed("Milo Brandt", "lunch", 1)
+        self.assertEqual((moved["store"], moved["thaw_on"], moved["breaks"]), ("freezer", "2026-12-06", []))
+
+    def test_freezing_what_does_not_freeze_is_told(self) -> None:
+        self.make()
+        self.place({**self.spot("Ada Vance", "lunch", 4), "eaten_on": "2026-12-05", "store": "freezer"})
+        (found,) = self.placed("Ada Vance", "lunch", 4)["breaks"]
+        self.assertEqual(found["words"], "Sauce does not freeze: keep that part apart, or cook it twice.")
+        self.place({**self.spot("Milo Brandt", "lunch", 4), "eaten_on": "2026-11-30", "store": "freezer"})
+        words = [one["words"] for one in self.placed("Milo Brandt", "lunch", 4)["breaks"]]
+        self.assertTrue(any("No time to freeze and thaw it" in one for one in words), words)
+
+    def test_two_change_places_in_one_go_and_back(self) -> None:
+        self.make()
+        before = self.hand_over()
+        one, other = (self.spot("Milo Brandt", "lunch", number) for number in (1, 3))
+        self.place({**one, "eaten_on": "2026-12-02"}, {**other, "eaten_on": "2026-11-30"})
+        self.assertEqual(self.shown("Milo Brandt")[0], "11-30 lunch 3 fridge")
+        self.place(
+            {**one, "eaten_on": "2026-11-30", "store": "fridge", "by_hand": False},
+            {**other, "eaten_on": "2026-12-02", "store": "fridge", "by_hand": False},
+        )
+        self.assertEqual(self.hand_over(), before)
+
+    def test_a_second_one_for_the_same_meal_is_told(self) -> None:
+        self.make()
+        self.place({**self.spot("Milo Brandt", "lunch", 2), "eaten_on": "2026-11-30"})
+        words = [one["words"] for one in self.placed("Milo Brandt", "lunch", 2)["breaks"]]
+        self.assertEqual(words, ["A second one for the same meal of this day."])
+
+    def test_a_day_is_taken_away(self) -> None:
+        self.make()
+        self.place({**self.spot("Milo Brandt", "lunch", 2), "eaten_on": None})
+        self.assertEqual([one["number"] for one in self.week("Milo Brandt")["waiting"]], [2])
+
+    def test_what_makes_no_sense_is_refused_in_words(self) -> None:
+        spot = self.spot("Milo Brandt", "lunch", 1)
+        early = self.place({**spot, "eaten_on": "2026-11-28"}, status=422)
+        self.assert_fault(early, "/placements/0/eaten_on", "Nothing is eaten before it was cooked, on 29 November 2026")
+        late = self.place({**spot, "eaten_on": "2027-11-28"}, status=422)
+        self.assert_fault(late, "/placements/0/eaten_on", "6 weeks after cooking")
+        self.place({**spot, "container": 9, "eaten_on": "2026-12-01"}, status=404)
+        self.place(status=422)
+
+    def test_what_was_cooked_earlier_than_planned_keeps_less_long(self) -> None:
+        for day, cooked_on in (("2026-11-30", "2026-11-29"), ("2026-11-27", "2026-11-27")):
+            self.app.dependency_overrides[get_now] = lambda day=day: datetime.fromisoformat(f"{day}T10:00:00Z")
+            self.weigh(Chicken=1700)
+            self.assertEqual(self.hand_over()["cooked_on"], cooked_on)
+        self.assertIn(
+            "A pot was weighed on Fri 27 Nov, before the batch's Sun 29 Nov", self.hand_over()["cooked_words"]
+        )
+        self.make()
+        self.assertEqual(self.placed("Milo Brandt", "lunch", 1)["use_by"], "2026-11-30")
+
+
+class Weeks(HandOverCase):
+    def test_the_first_day_and_the_room_in_the_fridge(self) -> None:
+        self.set_week("Milo Brandt", first_on="2026-12-01", fridge_l=1.5)
+        self.make()
+        week = self.week("Milo Brandt")
+        self.assertEqual((week["first_on"], week["first_is_assumed"], week["fridge_l"]), ("2026-12-01", False, 1.5))
+        # Of 0.9 l each one fits: the others are frozen.
+        self.assertEqual(
+            self.shown("Milo Brandt"),
+            ["12-01 lunch 1 fridge", "12-02 lunch 2 freezer", "12-03 lunch 3 freezer", "12-04 lunch 4 freezer"],
+        )
+        self.set_week("Milo Brandt")
+        self.assertTrue(self.week("Milo Brandt")["first_is_assumed"])
+
+    def test_a_fridge_too_small_by_hand_is_told_by_the_night(self) -> None:
+        self.make()
+        self.set_week("Milo Brandt", fridge_l=1)
+        first = self.week("Milo Brandt")["days"][0]
+        self.assertIn("more than the 1 l of the fridge", first["breaks"][0]["words"])
+
+    def test_a_week_of_training_and_rest_days(self) -> None:
+        self.set_week("Milo Brandt", week=["rest", "training", None, None, None, None, None])
+        self.make()
+        week = self.week("Milo Brandt")
+        self.assertEqual([day["day_type"] for day in week["days"]][:2], ["rest", "training"])
+
+    def test_what_makes_no_sense_is_refused(self) -> None:
+        self.assert_fault(self.set_week(status=422, week=["rest"]), "/week", "seven days")
+        self.assert_fault(self.set_week(status=422, first_on="2026-11-01"), "/first_on", "before it was cooked")
+        self.assert_fault(self.set_week(status=422, first_on="2026-12-24"), "/first_on", "two weeks")
+        self.assert_fault(self.set_week(status=422, fridge_l=0), "/fridge_l", "from 1 to 1,000 l")
+        path = f"/batches/{self.batch_id}/hand-over/weeks/{uuid.uuid4()}"
+        self.send("PUT", path, {}, status=404)
+
+
+class Shelf(HandOverCase):
+    def component(self, name: str) -> dict[str, Any]:
+        return next(one for one in self.hand_over()["components"] if one["name"] == name)
+
+    def test_the_match_is_shown_with_its_foods(self) -> None:
+        chicken = self.component("Chicken")
+        (match,) = chicken["matches"]
+        self.assertEqual(match["row"]["category"], "cooked poultry pieces or slices")
+        self.assertEqual(match["foods"], ["Chicken thigh, skinless"])
+        self.assertEqual((chicken["fridge_days"], chicken["freezes"]), (3, "yes"))
+        self.assertEqual(self.component("Sauce")["freezes"], "no")
+
+    def test_a_choice_counts_here_and_in_the_next_batch_of_the_recipe(self) -> None:
+        self.choose("Sauce", "cooked fish")
+        self.assertEqual(self.component("Sauce")["fridge_days"], 2)
+        self.assertNotEqual(self.component("Sauce")["chosen_by"], "")
+        self.make()
+        self.assertEqual(len(self.shown(slot="lunch")), 5)
+        recipe = self.get(f"/recipes/{self.batch_plan()['dishes'][0]['recipe_id']}")
+        target = self.get("/clients")[0]["targets"][0]["id"]
+        made = {
+            "name": "Next week",
+            "cook_on": "2026-12-06",
+            "dishes": [{"recipe_id": recipe["id"], "eaters": [{"target_id": target, "count": 1}]}],
+        }
+        following = self.send("POST", "/batches", made, status=201)["batch"]["id"]
+        found = self.get(f"/batches/{following}/hand-over")["components"]
+        self.assertEqual([one["fridge_days"] for one in found if one["name"] == "Sauce"], [2])
+        self.choose("Sauce", None)
+        self.assertEqual(self.component("Sauce")["chosen_by"], "")
+
+    def test_a_row_that_is_none_is_refused(self) -> None:
+        self.assert_fault(self.choose("Sauce", "pickled whale", status=422), "/category", "is no row")
+        path = f"/batches/{self.batch_id}/hand-over/shelf/{uuid.uuid4()}"
+        self.send("PUT", path, {"category": None}, status=404)
+
+    def test_the_table(self) -> None:
+        rows = self.get("/shelf-life")["rows"]
+        self.assertGreaterEqual(len(rows), 49)
+        self.assertIn("cooked rice", [row["category"] for row in rows])
+
+
+class Apart(HandOverCase):
+    def test_another_kitchen_sees_and_changes_nothing(self) -> None:
+        other = self.other_kitchen()
+        spot = self.spot("Milo Brandt", "lunch", 1)
+        base = f"/api/v1/batches/{self.batch_id}/hand-over"
+        self.assertEqual(other.get(base).status_code, 404)
+        placement = {"placements": [{**spot, "eaten_on": "2026-12-01"}]}
+        self.assertEqual(other.post(f"{base}/placements", json=placement).status_code, 404)
+        self.assertEqual(other.post(f"{base}/calendar", json={}).status_code, 404)
+
+    def test_containers_of_another_batch_are_not_moved_here(self) -> None:
+        other = str(planned(self.who).batch.id)
+        row = self.get(f"/batches/{other}/plan")["rows"][0]["id"]
+        self.place({"row_id": row, "container": 1, "eaten_on": "2026-12-01"}, status=404)

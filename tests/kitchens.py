@@ -54,7 +54,8 @@ from yantai.work.cook.shown import read_cooking
 from yantai.work.fill.facts import note_fact as note_fill_fact
 from yantai.work.fill.inputs import FillFactInput
 from yantai.work.handover.calendar import choose_shelf, make_calendar, set_week
-from yantai.work.handover.inputs import CalendarInput, ShelfChoiceInput, WeekInput
+from yantai.work.handover.inputs import CalendarInput, LabelsInput, ShelfChoiceInput, WeekInput
+from yantai.work.handover.printing import print_labels
 from yantai.work.instruments.inputs import InstrumentInput
 from yantai.work.instruments.instruments import save_instrument
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
@@ -223,6 +224,7 @@ def full_kitchen() -> SignedIn:
     move(database(), who, gone, NOW)
     make_calendar(database(), who, plan.batch.id, CalendarInput(), NOW)
     set_week(database(), who, plan.batch.id, eater, WeekInput(first_on=date(2026, 11, 30), fridge_l=40))
+    print_labels(database(), who, plan.batch.id, LabelsInput(grid="roll-62"), NOW)
     kept = ShelfChoiceInput(category="cooked fish")
     choose_shelf(database(), who, plan.batch.id, plan.components[0].id, kept, NOW)
     save_instrument(database(), who, InstrumentInput(name="bench", connection=Connection.SIMULATED), None)

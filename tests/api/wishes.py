@@ -271,6 +271,10 @@ class EveryWish(ApiCase):
             "place_containers": lambda: Wish(
                 "POST", f"{batch}/hand-over/placements", placed("2026-12-01"), placed("2026-12-02")
             ),
+            "send_labels": lambda: Wish(
+                "POST", f"{batch}/labels/printed", {"grid": "roll-62"}, {"grid": "roll-50x30"}
+            ),
+            "switch_label_printer": lambda: Wish("PUT", "/label-printer", {"is_on": False}, {"is_on": True}),
             "set_week": lambda: Wish(
                 "PUT", f"{batch}/hand-over/weeks/{eater_of_batch}", {"fridge_l": 20}, {"fridge_l": 30}
             ),

@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from tests.api.fill.test_filling import FillCase
+from tests.formats.test_labels import codes_of, text_of
 from tests.kitchens import planned
 from yantai.api.access import get_now
 
@@ -286,3 +287,118 @@ class Apart(HandOverCase):
         other = str(planned(self.who).batch.id)
         row = self.get(f"/batches/{other}/plan")["rows"][0]["id"]
         self.place({"row_id": row, "container": 1, "eaten_on": "2026-12-01"}, status=404)
+
+
+class Labels(HandOverCase):
+    def labels(self, status: int = 200, **query: Any) -> Any:
+        answer = self.client.get(f"/api/v1/batches/{self.batch_id}/labels", params={"grid": "roll-100x62", **query})
+        self.assertEqual(answer.status_code, status, answer.text)
+        return answer.json()
+
+    def printed(self, **query: Any) -> bytes:
+        answer = self.client.get(f"/api/v1/batches/{self.batch_id}/labels.pdf", params={"grid": "roll-100x62", **query})
+        self.assertEqual((answer.status_code, answer.headers["content-type"]), (200, "application/pdf"))
+        return answer.content
+
+    def of(self, client: str, slot: str, number: int) -> str:
+        spot = self.spot(client, slot, number)
+        return f"{spot['row_id']}:{number}"
+
+    def test_a_label_says_what_was_filled_and_otherwise_planned(self) -> None:
+        self.make()
+        one = self.container("Milo Brandt", "lunch", 1)
+        for name, grams in (("Chicken", 137), ("Bulgur", 211)):
+            self.put(self.container("Milo Brandt", "lunch", 1), name, grams)
+        filled = self.container("Milo Brandt", "lunch", 1)
+        self.assertTrue(filled["is_closed"])
+        said = text_of(self.printed(containers=self.of("Milo Brandt", "lunch", 1)))
+        for words in (
+            "Milo Brandt", "Lunch, Mon 30 Nov. Chicken bowl. 1 of 4", "Use by Wed 2 Dec", "Fridge, 5 °C or below",
+            "cooked Sun 29 Nov", "Chicken 137 g, Bulgur 211 g", "348 g", "Contains GLUTEN.",
+            f"P {filled['amounts']['protein_g']:.0f}", f"C {filled['amounts']['carbohydrate_g']:.0f}",
+            f"F {filled['amounts']['fat_g']:.0f}", f"{filled['amounts']['kcal']:.0f} kcal", "Bowls.",
+            "with a tablespoon of water over the bulgur",
+        ):  # fmt: skip
+            self.assertIn(words, said)
+        self.assertNotIn("Planned", said)
+        other = text_of(self.printed(containers=self.of("Milo Brandt", "lunch", 2)))
+        self.assertIn("Planned, not weighed.", other)
+        self.assertIn(f"Chicken {one['parts'][0]['planned_g']:.0f} g", other)
+        found = self.labels()
+        self.assertEqual((found["count"], found["planned"], found["pages"]), (12, 11, 12))
+
+    def test_a_frozen_one_says_when_to_thaw_it(self) -> None:
+        self.make()
+        said = text_of(self.printed(containers=self.of("Milo Brandt", "lunch", 4)))
+        for words in ("Frozen, good until 28 Jan 2027", "Freezer, −18 °C", "Thaw Wed 2 Dec in the evening"):
+            self.assertIn(words, said)
+        self.assertNotIn("Fridge, 5", said)
+
+    def test_its_code_opens_the_container_for_this_kitchen_alone(self) -> None:
+        self.make()
+        (code,) = codes_of(self.printed(containers=self.of("Ada Vance", "dinner", 2), address="https://192.0.2.7:8765"))
+        address, _, key = code.rpartition("/c/")
+        self.assertEqual(address, "https://192.0.2.7:8765")
+        found = self.get(f"/labelled/{key}")
+        self.assertEqual((found["client"], found["container"].split()), ("Ada Vance", ["2", "of", "3"]))
+        self.assertEqual(found["allergens"], ["gluten", "milk"])
+        self.assertIn("Take out Sauce first", found["reheat"])
+        self.assertEqual(self.other_kitchen().get(f"/api/v1/labelled/{key}").status_code, 404)
+        for wrong in ("nothing", f"{key}9", "AAAAAAAAAAAAAAAAAAAAAA.1"):
+            self.assertEqual(self.client.get(f"/api/v1/labelled/{wrong}").status_code, 404, wrong)
+
+    def test_of_one_client_from_a_cell_on(self) -> None:
+        client_id = self.week("Milo Brandt")["client_id"]
+        found = self.labels(grid="sheet-63x38", client_id=client_id, start=20)
+        self.assertEqual((found["count"], found["pages"]), (4, 2))
+
+    def test_small_ones_tell_what_they_leave_out(self) -> None:
+        found = self.labels(grid="own", label_w_mm=45, label_h_mm=20)
+        self.assertEqual(len(found["labels"]), 12)
+        for one in found["labels"]:
+            self.assertEqual(one["dropped"], found["drops"][: len(one["dropped"])])
+
+    def test_what_cannot_be_printed_is_refused_in_words(self) -> None:
+        self.assert_fault(self.labels(status=422, grid="napkin"), "/grid", "is none of sheet-63x38")
+        self.assert_fault(self.labels(status=422, grid="sheet-63x38", start=22), "/start", "has 21 labels")
+        self.assert_fault(self.labels(status=422, grid="own"), "/label_w_mm", "needs the width")
+        wide = self.labels(status=422, grid="own", label_w_mm=80, label_h_mm=40, columns=3)
+        self.assert_fault(wide, "/columns", "30.0 mm beyond the sheet")
+        bad = self.labels(status=422, address="javascript:alert(1)")
+        self.assertIn("is no address of a server", bad["errors"][0]["message"])
+        self.labels(status=422, containers="nonsense")
+
+    def test_a_ruler_page(self) -> None:
+        answer = self.client.get("/api/v1/label-grids/test.pdf", params={"grid": "sheet-70x37"})
+        self.assertEqual(answer.content[:5], b"%PDF-")
+        self.assertEqual(len(self.get("/label-grids")), 6)
+
+
+class Printer(HandOverCase):
+    def send_labels(self, **more: Any) -> dict[str, Any]:
+        body = {"grid": "roll-50x30", **more}
+        return dict(self.send("POST", f"/batches/{self.batch_id}/labels/printed", body, status=201))
+
+    def test_what_is_sent_is_printed_as_it_was(self) -> None:
+        job = self.send_labels()
+        self.assertEqual((job["labels"], job["printed_at"] is not None), (12, True))
+        shown = self.client.get(f"/api/v1/label-printer/jobs/{job['id']}.pdf").content
+        self.assertEqual(len(codes_of(shown)), 1)
+        self.assertEqual([one["id"] for one in self.get("/label-printer")["jobs"]], [job["id"]])
+
+    def test_while_it_is_off_labels_wait_and_none_is_lost_or_printed_twice(self) -> None:
+        self.assertFalse(self.send("PUT", "/label-printer", {"is_on": False})["is_on"])
+        waiting = [self.send_labels(), self.send_labels()]
+        self.assertEqual([one["printed_at"] for one in waiting], [None, None])
+        now = self.send("PUT", "/label-printer", {"is_on": True})["jobs"]
+        self.assertEqual({one["id"] for one in now}, {one["id"] for one in waiting})
+        first = {one["id"]: one["printed_at"] for one in now}
+        self.assertNotIn(None, first.values())
+        again = self.send("PUT", "/label-printer", {"is_on": True})["jobs"]
+        self.assertEqual({one["id"]: one["printed_at"] for one in again}, first)
+
+    def test_another_kitchen_does_not_see_it(self) -> None:
+        job = self.send_labels()
+        other = self.other_kitchen()
+        self.assertEqual(other.get("/api/v1/label-printer").json()["jobs"], [])
+        self.assertEqual(other.get(f"/api/v1/label-printer/jobs/{job['id']}.pdf").status_code, 404)

@@ -213,6 +213,18 @@ const handOver = createRoute({
   component: lazyRouteComponent(() => import('~/views/batch/hand-over/hand-over-page'), 'HandOverPage'),
 });
 
+const labelled = createRoute({
+  getParentRoute: () => inside,
+  path: '/c/$code',
+  component: lazyRouteComponent(() => import('~/views/batch/hand-over/container-page'), 'ContainerPage'),
+});
+
+const labelPrinter = createRoute({
+  getParentRoute: () => inside,
+  path: '/label-printer',
+  component: lazyRouteComponent(() => import('~/views/batch/hand-over/printer-page'), 'PrinterPage'),
+});
+
 const trips = createRoute({
   getParentRoute: () => inside,
   path: '/trips',
@@ -254,6 +266,8 @@ const pages = [
   weigh,
   fill,
   handOver,
+  labelled,
+  labelPrinter,
   trips,
   trip,
 ];

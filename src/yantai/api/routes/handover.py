@@ -3,15 +3,40 @@
 from __future__ import annotations
 
 import uuid
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Depends, Query, Request, Response
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.handover import calendar, shown
-from yantai.work.handover.inputs import CalendarInput, PlacementsInput, ShelfChoiceInput, WeekInput
-from yantai.work.handover.views import HandOverView, ShelfTableView
+from yantai.work.handover import calendar, labels, printing, shown
+from yantai.work.handover.inputs import (
+    CalendarInput,
+    GridInput,
+    LabelsInput,
+    PlacementsInput,
+    PrinterInput,
+    ShelfChoiceInput,
+    WeekInput,
+)
+from yantai.work.handover.views import (
+    ContainerPageView,
+    GridView,
+    HandOverView,
+    LabelsView,
+    PrinterView,
+    PrintJobView,
+    ShelfTableView,
+)
 
 router = APIRouter(tags=["hand over"])
+
+
+def _wanted(request: Request, wanted: Annotated[LabelsInput, Query()]) -> LabelsInput:
+    """The labels that are asked for; codes lead to where the question came in, unless it says where to."""
+    return wanted if wanted.address else wanted.model_copy(update={"address": str(request.base_url).rstrip("/")})
+
+
+LabelsDep = Annotated[LabelsInput, Depends(_wanted)]
 
 
 @router.get("/shelf-life")
@@ -61,3 +86,70 @@ def choose_shelf(
 ) -> None:
     """Say by which row of the shelf-life table a component goes."""
     calendar.choose_shelf(database, who, batch_id, component_id, payload, now)
+
+
+@router.get("/label-grids")
+def list_label_grids(_who: SignedInDep) -> list[GridView]:
+    """The sheets and rolls of labels that are known."""
+    return labels.list_grids()
+
+
+@router.get("/label-grids/test.pdf")
+def print_label_test(_who: SignedInDep, wanted: Annotated[GridInput, Query()]) -> Response:
+    """A page with the edges of every label of a sheet or a roll, and rulers."""
+    return _pdf(labels.label_test_page(wanted), "label-test.pdf")
+
+
+@router.get("/batches/{batch_id}/labels")
+def read_labels(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, wanted: LabelsDep) -> LabelsView:
+    """The labels of a batch, and how they come out on a sheet or a roll."""
+    return labels.read_labels(database, who, batch_id, wanted)
+
+
+@router.get("/batches/{batch_id}/labels.pdf")
+def print_labels(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, wanted: LabelsDep) -> Response:
+    """The labels of a batch, to be printed."""
+    return _pdf(labels.set_batch_labels(database, who, batch_id, wanted)[2], "labels.pdf")
+
+
+@router.get("/batches/{batch_id}/labels.png")
+def show_labels(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, wanted: LabelsDep) -> Response:
+    """The first page of the labels of a batch, as a picture."""
+    return Response(labels.labels_picture(database, who, batch_id, wanted), media_type="image/png")
+
+
+@router.post("/batches/{batch_id}/labels/printed", status_code=201)
+def send_labels(
+    batch_id: uuid.UUID, payload: LabelsInput, request: Request, database: DatabaseDep, who: SenderDep, now: NowDep
+) -> PrintJobView:
+    """Send the labels of a batch to the label printer."""
+    return printing.print_labels(database, who, batch_id, _wanted(request, payload), now)
+
+
+@router.get("/label-printer")
+def read_label_printer(database: DatabaseDep, who: SignedInDep) -> PrinterView:
+    """The label printer, and what was sent to it."""
+    return printing.read_printer(database, who)
+
+
+@router.put("/label-printer")
+def switch_label_printer(payload: PrinterInput, database: DatabaseDep, who: SenderDep, now: NowDep) -> PrinterView:
+    """Switch the label printer on or off."""
+    return printing.switch_printer(database, who, payload, now)
+
+
+@router.get("/label-printer/jobs/{job_id}.pdf")
+def read_print_job(job_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> Response:
+    """Labels that were sent, as they were."""
+    return _pdf(printing.read_job(database, who, job_id), "labels.pdf")
+
+
+@router.get("/labelled/{code}")
+def read_container(code: str, database: DatabaseDep, who: SignedInDep) -> ContainerPageView:
+    """The container whose code was read off its label."""
+    return labels.read_container(database, who, code)
+
+
+def _pdf(content: bytes, name: str) -> Response:
+    headers = {"Content-Disposition": f'inline; filename="{name}"'}
+    return Response(content, media_type="application/pdf", headers=headers)

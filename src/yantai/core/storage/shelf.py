@@ -134,10 +134,5 @@ def worst(freezes: Iterable[Freezes]) -> Freezes:
     return min(freezes, key=_WORST.index, default=Freezes.YES)
 
 
-def strictest(rows: Iterable[ShelfRow]) -> ShelfRow | None:
-    """The row that decides: the fewest cautious days, then customary days, then the one that freezes worst."""
-    return min(rows, key=lambda row: _strictness(row, ShelfRule.CAUTIOUS), default=None)
-
-
 def _strictness(row: ShelfRow, rule: ShelfRule) -> tuple[int, int, int, int]:
     return row.days(rule), row.usual_days, _WORST.index(row.freezes), row.freezer_months

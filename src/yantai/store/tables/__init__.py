@@ -27,7 +27,7 @@ from yantai.store.tables.cooking import (
     StepTime,
 )
 from yantai.store.tables.filling import FillFact
-from yantai.store.tables.handover import EatingStart, Placement, ShelfChoice
+from yantai.store.tables.handover import EatingStart, Placement, PrintJob, ShelfChoice
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.instruments import Instrument
 from yantai.store.tables.kitchen import Vessel, Workspace
@@ -86,6 +86,7 @@ __all__ = [
     "Placement",
     "Presence",
     "PriceSeen",
+    "PrintJob",
     "RawCookedPair",
     "Receipt",
     "Recipe",

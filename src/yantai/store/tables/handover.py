@@ -69,3 +69,21 @@ class Placement(Owned):
     by_hand: Mapped[bool]
     made_by: Mapped[str]
     made_at: Mapped[datetime]
+
+
+class PrintJob(Owned):
+    """Labels that were sent to the label printer, as they were; without `printed_at` they wait for it."""
+
+    __tablename__ = "print_job"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"), CheckConstraint("labels > 0", name="labels"), UniqueConstraint("number")
+    )
+
+    number: Mapped[int] = mapped_column(BigInteger, Identity(always=True))
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    title: Mapped[str]
+    labels: Mapped[int]
+    pdf: Mapped[bytes]
+    made_by: Mapped[str]
+    made_at: Mapped[datetime]
+    printed_at: Mapped[datetime | None]

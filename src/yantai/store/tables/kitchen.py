@@ -35,6 +35,8 @@ class Workspace(Row):
     energy_rule: Mapped[EnergyRule] = word(EnergyRule, default="general")
     carbohydrate: Mapped[Carbohydrate] = word(Carbohydrate, default="total")
     shelf_rule: Mapped[ShelfRule] = word(ShelfRule, default="cautious")
+    printer_is_on: Mapped[bool] = mapped_column(server_default="true")
+    """Whether the simulated label printer is switched on."""
     time_zone: Mapped[str | None]
     currency: Mapped[str | None]
     free_foods: Mapped[list[str]] = mapped_column(server_default="{}")

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from datetime import date
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from yantai.core.storage.calendar import Store
 from yantai.work.common.inputs import Payload
@@ -15,6 +16,12 @@ from yantai.work.common.typed import Number, Range, Text, Whole
 MOST_CONTAINERS = 100
 FRIDGE_L = (1, 1000)
 """Room in a client's fridge, from a shelf to a cold room [l]."""
+
+
+def _address(text: str) -> str:
+    if text and re.fullmatch(r"https?://[\w.:\[\]-]{1,200}", text) is None:
+        raise ValueError(f"“{text[:60]}” is no address of a server; it is written as https://192.0.2.7:8765")
+    return text
 
 
 class PlacementInput(Payload):
@@ -54,3 +61,41 @@ class ShelfChoiceInput(Payload):
     """The row of the shelf-life table that a component goes by; None, and it is matched by its foods."""
 
     category: Text | None
+
+
+LABEL_MM = (15, 300)
+SHEET_MM = (0, 300)
+MOST_LABELS = 20
+
+
+class GridInput(Payload):
+    """A sheet or a roll by its name, or an `own` one by its measures [mm]; own rolls have one label."""
+
+    grid: Text
+    label_w_mm: Annotated[Number | None, Range(*LABEL_MM, "mm")] = None
+    label_h_mm: Annotated[Number | None, Range(*LABEL_MM, "mm")] = None
+    columns: Annotated[Whole, Range(1, MOST_LABELS, "columns")] = 1
+    rows: Annotated[Whole, Range(1, MOST_LABELS, "rows")] = 1
+    left_mm: Annotated[Number, Range(*SHEET_MM, "mm")] = 0.0
+    top_mm: Annotated[Number, Range(*SHEET_MM, "mm")] = 0.0
+    gap_x_mm: Annotated[Number, Range(*SHEET_MM, "mm")] = 0.0
+    gap_y_mm: Annotated[Number, Range(*SHEET_MM, "mm")] = 0.0
+
+
+class PrinterInput(Payload):
+    """The label printer, switched on or off."""
+
+    is_on: bool
+
+
+class LabelsInput(GridInput):
+    """Labels of a batch: of one client, or of some containers (the row's id, a colon and the number), or of all.
+
+    They begin in cell `start` of a sheet that was used in part. `address` is that by which the page reaches this
+    server: it goes into the codes.
+    """
+
+    start: Annotated[Whole, Range(1, MOST_LABELS**2, "")] = 1
+    client_id: uuid.UUID | None = None
+    containers: Annotated[list[Text], Field(max_length=1000)] = Field(default_factory=list)
+    address: Annotated[Text, AfterValidator(_address)] = ""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 
 from yantai.core.storage.calendar import Store
 from yantai.core.storage.shelf import Freezes, ShelfRule
@@ -142,6 +142,85 @@ class HandOverView:
     components: list[ShelvedView]
     clients: list[ClientWeekView]
     cautions: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridView:
+    """A sheet or a roll of labels that is known, and how many lie on a sheet."""
+
+    key: str
+    name: str
+    cells: int
+    is_roll: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LabelFitView:
+    """A label that came out otherwise than in full: what it left out, whether the rest fits, and characters that no
+    font here has."""
+
+    row_id: uuid.UUID
+    number: int
+    name: str
+    dropped: list[str]
+    fits: bool
+    lacking: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LabelsView:
+    """The labels of a batch on a sheet or a roll: how many, how many of containers that nobody filled, on how many
+    pages; `drops` is the order in which a small label leaves things out, `labels` are those to look at."""
+
+    count: int
+    planned: int
+    pages: int
+    drops: list[str]
+    labels: list[LabelFitView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PrintJobView:
+    """Labels that were sent to the label printer; they wait until they are `printed_at` some time."""
+
+    id: uuid.UUID
+    batch_id: uuid.UUID
+    title: str
+    labels: int
+    made_by: str
+    made_at: datetime
+    printed_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PrinterView:
+    """The label printer, and what was sent to it, the newest first."""
+
+    is_on: bool
+    jobs: list[PrintJobView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ContainerPageView:
+    """A container whose code was read off its label: what the label says, in full."""
+
+    batch_id: uuid.UUID
+    batch: str
+    client: str
+    meal: str
+    dish: str
+    container: str
+    cooked: str
+    use_by_words: str
+    use_by: str
+    keep: str
+    thaw: str
+    reheat: str
+    parts: list[str]
+    figures: list[str]
+    allergens: list[str]
+    also: list[str]
+    is_planned: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,9 +1,12 @@
 import { useDraggable } from '@dnd-kit/core';
 import { containerName, type Placed, storeWords } from '~/views/batch/hand-over/words';
 
-/** A container on its day: what it is, where it waits, what is out of order. It is dragged, or opened. */
+/**
+ * A container on its day: what it is, where it waits, what is out of order. It is dragged by the pointer; pressed, it
+ * opens, where it is moved by the keyboard too.
+ */
 export function ContainerCard({ one, onOpen }: { one: Placed; onOpen: () => void }) {
-  const { setNodeRef, attributes, listeners, transform, isDragging } = useDraggable({
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({
     id: `${one.row_id} ${one.number}`,
     data: { one },
   });
@@ -16,10 +19,7 @@ export function ContainerCard({ one, onOpen }: { one: Placed; onOpen: () => void
     <button
       type="button"
       ref={setNodeRef}
-      {...attributes}
       {...listeners}
-      // Enter opens it; it is dragged by pointer, and moved by the keyboard in what opens.
-      onKeyDown={undefined}
       onClick={onOpen}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
       className={`relative block w-full touch-manipulation rounded-lg border border-l-4 border-steel bg-sheet px-2 py-1.5 text-left leading-snug ${worst} ${

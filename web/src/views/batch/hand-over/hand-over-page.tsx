@@ -8,6 +8,7 @@ import { StageLine } from '~/views/batch/frame/stage-line';
 import { usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
 import { EatingCalendar } from '~/views/batch/hand-over/calendar';
+import { LabelsDialog } from '~/views/batch/hand-over/labels-dialog';
 import { Shelf } from '~/views/batch/hand-over/shelf';
 import { useHandOver } from '~/views/batch/hand-over/use-hand-over';
 import { WeekForm } from '~/views/batch/hand-over/week-form';
@@ -21,6 +22,7 @@ export function HandOverPage() {
   const goTo = useStages(batchId);
   const { plan } = usePlan(batchId);
   const desk = useHandOver(batchId);
+  const [labelling, setLabelling] = useState(false);
   const failed = [plan, desk.query].find((one) => one.isError && !one.data);
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
   if (!plan.data || !desk.query.data) return <Loading what="what is handed over" />;
@@ -39,13 +41,18 @@ export function HandOverPage() {
         }`}
         actions={
           handed.clients.length ? (
-            <Button
-              look={waiting ? 'main' : 'plain'}
-              disabled={desk.isSaving}
-              onClick={() => void desk.make(null, true)}
-            >
-              {waiting ? 'Give every container its day' : 'Make all calendars anew'}
-            </Button>
+            <>
+              <Button
+                look={waiting ? 'main' : 'plain'}
+                disabled={desk.isSaving}
+                onClick={() => void desk.make(null, true)}
+              >
+                {waiting ? 'Give every container its day' : 'Make all calendars anew'}
+              </Button>
+              <Button look={waiting ? 'plain' : 'main'} onClick={() => setLabelling(true)}>
+                Labels
+              </Button>
+            </>
           ) : null
         }
       >
@@ -77,6 +84,9 @@ export function HandOverPage() {
           </Empty>
         )}
         {handed.components.length ? <Shelf components={handed.components} desk={desk} /> : null}
+        {labelling ? (
+          <LabelsDialog batchId={batchId} week={open ?? null} onClose={() => setLabelling(false)} />
+        ) : null}
         <div className="mt-6 space-y-3">
           {handed.cautions.map((caution) => (
             <Notice key={caution} tone="caution">

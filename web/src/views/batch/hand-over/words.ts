@@ -48,7 +48,8 @@ export function weekState(week: Week): { words: string; toLook: number } {
   const lacking = week.waiting.length ? `${week.waiting.length} without a day` : '';
   const look = broken ? `${broken} to look at` : '';
   return {
-    words: [lacking, look].filter(Boolean).join(', ') || `all ${all} have a day`,
+    words:
+      [lacking, look].filter(Boolean).join(', ') || (all === 1 ? 'has its day' : `all ${all} have a day`),
     toLook: week.waiting.length + broken,
   };
 }

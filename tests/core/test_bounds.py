@@ -16,6 +16,7 @@ from typing import Any
 from tests.core.examples import food, keeps
 from yantai.core.cooking.components import Component, Line, rounds
 from yantai.core.cooking.liquids import boil_off
+from yantai.core.cooking.pan_sheet import shares_of_pan
 from yantai.core.cooking.scaling import Scalable, factor_for, factor_for_packs, scaled
 from yantai.core.cooking.surely import sure_factor
 from yantai.core.cooking.weighing import VesselWeight
@@ -152,6 +153,8 @@ BOUNDS: list[Bound] = [
     ("calendar", "litres", lambda x: to_eat(litres=x), 0, 50),
     ("calendar", "first", lambda x: Weeks(first=x), 0, 14),  # type: ignore[arg-type]
     ("calendar", "fridge_l", lambda x: Weeks(fridge_l=x), 0, 1000),
+    ("pan_sheet", "pan_g", lambda x: shares_of_pan(x, 100, [50]), 1, 1_000_000),
+    ("pan_sheet", "planned_pan_g", lambda x: shares_of_pan(100, x, [50]), 1, 1_000_000),
     ("scale", "weight", lambda x: towards(x, []), 1, 200_000),
     ("labels", "fibre_g", lambda x: zeros(fibre_g=x), 0, 102),
     ("labels", "kcal", lambda x: zeros(kcal=x), 0, 960),

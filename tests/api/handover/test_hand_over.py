@@ -6,10 +6,12 @@ import uuid
 from datetime import datetime
 from typing import Any
 
+from tests.api.case import food_id
 from tests.api.fill.test_filling import FillCase
 from tests.formats.test_labels import codes_of, text_of
-from tests.kitchens import planned
+from tests.kitchens import YOGURT, planned
 from yantai.api.access import get_now
+from yantai.core.cooking.pan_sheet import shares_of_pan
 
 
 class HandOverCase(FillCase):
@@ -402,3 +404,94 @@ class Printer(HandOverCase):
         other = self.other_kitchen()
         self.assertEqual(other.get("/api/v1/label-printer").json()["jobs"], [])
         self.assertEqual(other.get(f"/api/v1/label-printer/jobs/{job['id']}.pdf").status_code, 404)
+
+
+class Sheets(HandOverCase):
+    def sheet(self, kind: str, status: int = 200, **query: Any) -> Any:
+        answer = self.client.get(f"/api/v1/batches/{self.batch_id}/sheets/{kind}.pdf", params=query)
+        self.assertEqual(answer.status_code, status, answer.text[:300])
+        return text_of(answer.content) if status == 200 else answer.json()
+
+    def client_id(self, name: str) -> str:
+        return str(self.week(name)["client_id"])
+
+    def test_a_week_with_days_warming_thawing_and_allergens(self) -> None:
+        self.make()
+        said = self.sheet("weeks", client_id=self.client_id("Milo Brandt"))
+        row = next(row for row in self.batch_plan()["rows"] if row["client"] == "Milo Brandt")
+        for words in (
+            "Milo Brandt, from Mon 30 Nov", "Lunch Chicken bowl, 1 of 4", "Fridge, 5 °C or below, until Wed 2 Dec",
+            "Tonight: from the freezer into the fridge: Chicken bowl, lunch, 4 of 4.", "hot all through (74 °C)",
+            "In these containers: GLUTEN.", f"{row['amounts']['kcal']:.0f} kcal", "local food rules",
+        ):  # fmt: skip
+            self.assertIn(words, said)
+        self.assertNotIn("Ada", said)
+
+    def test_the_day_comes_to_its_target_with_extras_and_other_meals(self) -> None:
+        ada = next(one for one in self.get("/clients") if one["name"] == "Ada Vance")
+        full = self.get(f"/clients/{ada['id']}")
+        day = {
+            "day_type": "any",
+            "kcal": 1500,
+            "protein_g": 110,
+            "extras": [{"food_id": food_id(YOGURT), "grams": 200}],
+        }
+        keep = {name: full[name] for name in ("name", "note", "allergens", "dislikes", "exclusions", "version")}
+        targets = [{name: value for name, value in target.items() if name in _TARGET} for target in full["targets"]]
+        self.send("PUT", f"/clients/{ada['id']}", {**keep, "targets": targets, "days": [day]})
+        self.make()
+        said = self.sheet("weeks", client_id=self.client_id("Ada Vance"))
+        rows = {row["slot"]: row["amounts"] for row in self.batch_plan()["rows"] if row["client"] == "Ada Vance"}
+        yogurt = self.get(f"/foods/{food_id(YOGURT)}")["food"]["per_100g"]
+        kcal = rows["lunch"]["kcal"] + rows["dinner"]["kcal"] + 2 * yogurt["kcal"]
+        protein = rows["lunch"]["protein_g"] + rows["dinner"]["protein_g"] + 2 * yogurt["protein_g"]
+        self.assertIn(f"{kcal:,.0f} of 1,500 kcal", said)
+        self.assertIn(f"protein {protein:.0f} of 110 g", said)
+
+    def test_without_days_there_is_no_week_yet(self) -> None:
+        self.assertIn("No container has a day yet", self.sheet("weeks", status=422)["detail"])
+        self.sheet("weeks", status=404, client_id=str(uuid.uuid4()))
+
+    def test_the_list_to_sign(self) -> None:
+        self.make()
+        said = self.sheet("list", paper="us-letter")
+        for words in ("Hand over Bowls", "12 containers", "Ada Vance", "3 for the fridge, 1 for the freezer. No milk",
+                      "Handed over", "received", "no day yet", "Freezer, good until 28 Jan 2027"):  # fmt: skip
+            self.assertIn(words, said)
+
+    def test_a_kitchen_sheet_is_the_clients_share_of_every_pot(self) -> None:
+        said = self.sheet("kitchen", client_id=self.client_id("Milo Brandt"))
+        plan = self.batch_plan()
+        row = next(row for row in plan["rows"] if row["client"] == "Milo Brandt")
+        chicken = next(one for one in plan["components"] if one["name"] == "Chicken")
+        grams = next(cell["grams"] for cell in row["cells"] if cell["component_id"] == chicken["id"])
+        share = 4 * grams / chicken["cooked_g"]
+        for line in chicken["lines"]:
+            self.assertIn(f"{line['name']} {share * line['purchased_g']:,.0f} g", said)
+        self.assertIn(f"Expected about {4 * grams:,.0f} g", said)
+        self.assertIn("Cook to 74 °C in the thickest part (poultry)", said)
+        self.assertNotIn("Sauce", said)
+        # A row of the table, divided by hand.
+        pan = round(4 * grams / 50) * 50
+        if f"{pan} g expected" in said:
+            self.assertIn(f"{pan} g expected {int(pan / 4)} g", said)
+
+    def test_its_grams_give_the_planned_macros_whatever_the_pan_weighs(self) -> None:
+        """Against the plan itself: the pot is put on the scale at other weights, and 100 g of it hold more or less."""
+        for name in ("Chicken", "Bulgur"):
+            # Raw amounts are settled once a pot was weighed.
+            self.weigh(
+                **{name: next(one["cooked_g"] for one in self.batch_plan()["components"] if one["name"] == name)}
+            )
+            pot = next(one for one in self.batch_plan()["components"] if one["name"] == name)
+            for factor in (0.9, 1.12):
+                weighed = round(pot["cooked_g"] * factor)
+                self.weigh(**{name: weighed})
+                now = next(one for one in self.batch_plan()["components"] if one["name"] == name)["per_100g"]
+                (grams,) = shares_of_pan(weighed, pot["cooked_g"], [187])
+                for nutrient in ("protein_g", "carbohydrate_g", "fat_g", "kcal"):
+                    meant = pot["per_100g"][nutrient] * 187
+                    self.assertAlmostEqual(now[nutrient] * grams, meant, delta=now[nutrient] + 1e-6)
+
+
+_TARGET = ("slot", "day_type", "kcal", "protein_g", "carbohydrate_g", "fat_g", "capacity_ml")

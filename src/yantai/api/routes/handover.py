@@ -8,7 +8,8 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query, Request, Response
 
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
-from yantai.work.handover import calendar, labels, printing, shown
+from yantai.formats.sheet_document import Paper
+from yantai.work.handover import calendar, labels, printing, sheets, shown
 from yantai.work.handover.inputs import (
     CalendarInput,
     GridInput,
@@ -142,6 +143,32 @@ def switch_label_printer(payload: PrinterInput, database: DatabaseDep, who: Send
 def read_print_job(job_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -> Response:
     """Labels that were sent, as they were."""
     return _pdf(printing.read_job(database, who, job_id), "labels.pdf")
+
+
+@router.get("/batches/{batch_id}/sheets/weeks.pdf")
+def print_weeks(
+    batch_id: uuid.UUID,
+    database: DatabaseDep,
+    who: SignedInDep,
+    client_id: uuid.UUID | None = None,
+    paper: Paper = Paper.A4,
+) -> Response:
+    """The week of one client, or of all: what is eaten when, how it is warmed up, what thaws."""
+    return _pdf(sheets.week_sheets(database, who, batch_id, client_id, paper), "weeks.pdf")
+
+
+@router.get("/batches/{batch_id}/sheets/list.pdf")
+def print_list(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, paper: Paper = Paper.A4) -> Response:
+    """The coach's list to fill and to hand over by, with places to sign."""
+    return _pdf(sheets.list_sheet(database, who, batch_id, paper), "hand-over.pdf")
+
+
+@router.get("/batches/{batch_id}/sheets/kitchen.pdf")
+def print_kitchen_sheet(
+    batch_id: uuid.UUID, client_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, paper: Paper = Paper.A4
+) -> Response:
+    """What one client cooks alone, with tables of grams for the weighed pan."""
+    return _pdf(sheets.kitchen_sheet(database, who, batch_id, client_id, paper), "kitchen-sheet.pdf")
 
 
 @router.get("/labelled/{code}")

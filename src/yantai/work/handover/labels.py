@@ -185,7 +185,7 @@ def _labels(database: Database, who: SignedIn, batch_id: uuid.UUID, wanted: Labe
     filling = read_filling(database, who, batch_id)
     with stored.reading(database, who, lambda _: [batch_id]) as session:
         laid = lay_out(session, batch_id)
-    made = _Labels(laid, wanted.address)
+    made = Labeller(laid, wanted.address)
     picked = {_spot(one) for one in wanted.containers}
     found = [
         (spot, made.label(one))
@@ -226,7 +226,7 @@ def _decoded(code: str) -> Spot:
         raise Missing("This is no code of a container. Scan the label again.") from None
 
 
-class _Labels:
+class Labeller:
     """What all labels of a batch share."""
 
     def __init__(self, laid: Laid, address: str) -> None:

@@ -19,6 +19,7 @@ from yantai.store import tables
 from yantai.work.batches import stored
 from yantai.work.batches.keeping import Shelved, shelved
 from yantai.work.batches.views import PlanRowView, PlanView
+from yantai.work.clients.clients import client_query
 from yantai.work.common.workspace import local_day, read_workspace
 from yantai.work.pantry.shelf import shelf_table
 
@@ -153,14 +154,14 @@ def lay_out(session: Session, batch_id: uuid.UUID) -> Laid:
     """A batch whose plan is at hand (`stored.reading`)."""
     plan = stored.current_view(session, batch_id)
     clients = {row.client_id for row in plan.rows}
-    start, client = tables.EatingStart, tables.Client
+    start = tables.EatingStart
     starts = session.execute(select(start.client_id, start.first_on).where(start.batch_id == batch_id))
     return Laid(
         plan=plan,
         cooked_on=cooked_on(session, batch_id, plan.batch.cook_on),
         rule=read_workspace(session).shelf_rule,
         shelved=shelved(session, batch_id),
-        clients={one.id: one for one in session.scalars(select(client).where(client.id.in_(clients)))},
+        clients={one.id: one for one in session.scalars(client_query().where(tables.Client.id.in_(clients)))},
         starts={client_id: first_on for client_id, first_on in starts},  # noqa: C416 -- typed so
         placements=read_placements(session, batch_id),
     )

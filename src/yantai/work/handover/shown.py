@@ -17,6 +17,7 @@ from yantai.work.batches.views import PlanRowView
 from yantai.work.common.who import SignedIn
 from yantai.work.fill.bench import filling_of, read_facts
 from yantai.work.fill.bench import lay_out as at_the_scale
+from yantai.work.handover.days import meal_order
 from yantai.work.handover.laid import Laid, Spot, lay_out
 from yantai.work.handover.views import (
     BreakView,
@@ -184,7 +185,11 @@ class _Shown:
 
     def _place_in_day(self, one: PlacedView) -> tuple[int, int]:
         """Meals in the order in which the batch has them."""
-        slots = list(dict.fromkeys(row.slot.casefold() for row in sorted(self.laid.rows.values(), key=_meal)))
+        slots = list(
+            dict.fromkeys(
+                row.slot.casefold() for row in sorted(self.laid.rows.values(), key=lambda row: meal_order(row.slot))
+            )
+        )
         return slots.index(one.slot.casefold()), one.number
 
     def _dish(self, row: PlanRowView) -> str:
@@ -226,15 +231,6 @@ class _Shown:
             fresh=list(kept.fresh),
             breaks=broken,
         )
-
-
-_MEALS = ("breakfast", "snack", "lunch", "dinner", "supper")
-
-
-def _meal(row: PlanRowView) -> int:
-    """The usual order of meals; others come after them, as the batch has them."""
-    slot = row.slot.casefold()
-    return next((index for index, meal in enumerate(_MEALS) if meal in slot), len(_MEALS))
 
 
 def _row_view(row: ShelfRow) -> ShelfRowView:

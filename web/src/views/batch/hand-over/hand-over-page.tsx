@@ -9,6 +9,7 @@ import { usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
 import { EatingCalendar } from '~/views/batch/hand-over/calendar';
 import { LabelsDialog } from '~/views/batch/hand-over/labels-dialog';
+import { SheetsDialog } from '~/views/batch/hand-over/sheets-dialog';
 import { Shelf } from '~/views/batch/hand-over/shelf';
 import { useHandOver } from '~/views/batch/hand-over/use-hand-over';
 import { WeekForm } from '~/views/batch/hand-over/week-form';
@@ -23,6 +24,7 @@ export function HandOverPage() {
   const { plan } = usePlan(batchId);
   const desk = useHandOver(batchId);
   const [labelling, setLabelling] = useState(false);
+  const [printing, setPrinting] = useState(false);
   const failed = [plan, desk.query].find((one) => one.isError && !one.data);
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
   if (!plan.data || !desk.query.data) return <Loading what="what is handed over" />;
@@ -52,6 +54,7 @@ export function HandOverPage() {
               <Button look={waiting ? 'plain' : 'main'} onClick={() => setLabelling(true)}>
                 Labels
               </Button>
+              <Button onClick={() => setPrinting(true)}>Sheets</Button>
             </>
           ) : null
         }
@@ -86,6 +89,9 @@ export function HandOverPage() {
         {handed.components.length ? <Shelf components={handed.components} desk={desk} /> : null}
         {labelling ? (
           <LabelsDialog batchId={batchId} week={open ?? null} onClose={() => setLabelling(false)} />
+        ) : null}
+        {printing ? (
+          <SheetsDialog batchId={batchId} week={open ?? null} onClose={() => setPrinting(false)} />
         ) : null}
         <div className="mt-6 space-y-3">
           {handed.cautions.map((caution) => (

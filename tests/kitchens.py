@@ -15,6 +15,7 @@ from yantai.core.schedule.kitchen import Kind
 from yantai.core.schedule.live import CookEvent
 from yantai.core.shopping.house import Keeping
 from yantai.core.shopping.trip import TripEvent
+from yantai.core.storage.eating import EatingEvent
 from yantai.devices.device import Connection
 from yantai.work.accounts.feeds import make_feed
 from yantai.work.accounts.inputs import FeedInput, PairingInput
@@ -54,7 +55,17 @@ from yantai.work.cook.shown import read_cooking
 from yantai.work.fill.facts import note_fact as note_fill_fact
 from yantai.work.fill.inputs import FillFactInput
 from yantai.work.handover.calendar import choose_shelf, make_calendar, set_week
-from yantai.work.handover.inputs import CalendarInput, LabelsInput, ShelfChoiceInput, WeekInput
+from yantai.work.handover.inputs import (
+    CalendarInput,
+    ClientWordInput,
+    EatenInput,
+    LabelsInput,
+    LinkInput,
+    ShelfChoiceInput,
+    WeekInput,
+)
+from yantai.work.handover.links import make_link, open_link
+from yantai.work.handover.my import say, tell_eaten
 from yantai.work.handover.printing import print_labels
 from yantai.work.instruments.inputs import InstrumentInput
 from yantai.work.instruments.instruments import save_instrument
@@ -224,6 +235,11 @@ def full_kitchen() -> SignedIn:
     move(database(), who, gone, NOW)
     make_calendar(database(), who, plan.batch.id, CalendarInput(), NOW)
     set_week(database(), who, plan.batch.id, eater, WeekInput(first_on=date(2026, 11, 30), fridge_l=40))
+    link = make_link(database(), who, eater, LinkInput(address="https://192.0.2.7:8765", days=30), "", NOW)
+    by_link, opened = open_link(database(), link.address.partition("#")[2], NOW)
+    mine = EatenInput(row_id=plan.rows[0].id, container=1, event=EatingEvent.EATEN)
+    tell_eaten(database(), by_link, opened, mine, NOW)
+    say(database(), by_link, opened, ClientWordInput(text="Thank you"), NOW)
     print_labels(database(), who, plan.batch.id, LabelsInput(grid="roll-62"), NOW)
     kept = ShelfChoiceInput(category="cooked fish")
     choose_shelf(database(), who, plan.batch.id, plan.components[0].id, kept, NOW)

@@ -26,6 +26,8 @@ class Wish(NamedTuple):
     other: Any = None
     """What else might be sent with the same id."""
 
+    headers: dict[str, str] | None = None
+
 
 def _food(name: str = "Own label") -> dict[str, Any]:
     label = {"kcal": 100, "protein_g": 10, "carbohydrate_g": 10, "fat_g": 2, "fibre_g": 1}
@@ -80,6 +82,33 @@ class EveryWish(ApiCase):
             return Wish("POST", "/containers/moves", moved(2, kind), moved(3, kind))
 
         eater_of_batch = self.batch.rows[0].client_id
+
+        def link() -> dict[str, Any]:
+            return {"address": "https://192.0.2.7:8765", "days": 7}
+
+        def a_link() -> tuple[str, str]:
+            made = self.send("POST", f"/clients/{eater_of_batch}/links", link(), status=201)
+            return made["link"]["id"], made["address"].partition("#")[2]
+
+        def by_link() -> dict[str, str]:
+            return {"X-Client-Link": a_link()[1]}
+
+        def mine(what: str, body: dict[str, Any], other: dict[str, Any]) -> Wish:
+            spot = {"row_id": str(self.batch.rows[0].id), "container": 1}
+            return Wish("POST", f"/my/{what}", {**spot, **body}, {**spot, **other}, by_link())
+
+        def read_words() -> Wish:
+            said = self.ask(Wish("POST", "/my/words", {"text": "a"}, headers=by_link()), str(uuid.uuid4()))
+            self.assertEqual(said.status_code, 204, said.text)
+            return Wish("POST", f"/clients/{eater_of_batch}/words/read")
+
+        def swapped() -> Wish:
+            for number, on in ((1, "2026-11-30"), (2, "2026-12-01"), (3, "2026-12-02")):
+                moved = {"row_id": str(self.batch.rows[0].id), "container": number, "eaten_on": on}
+                self.send("POST", f"{batch}/hand-over/placements", {"placements": [moved]}, status=204)
+            row = str(self.batch.rows[0].id)
+            body = {"row_id": row, "container": 2, "with_row_id": row, "with_container": 3}
+            return Wish("POST", "/my/swaps", body, {**body, "with_container": 1}, by_link())
 
         def component() -> str:
             return str(self.get(f"{batch}/plan")["components"][0]["id"])
@@ -275,6 +304,17 @@ class EveryWish(ApiCase):
                 "POST", f"{batch}/labels/printed", {"grid": "roll-62"}, {"grid": "roll-50x30"}
             ),
             "switch_label_printer": lambda: Wish("PUT", "/label-printer", {"is_on": False}, {"is_on": True}),
+            "make_client_link": lambda: Wish(
+                "POST", f"/clients/{eater_of_batch}/links", link(), {**link(), "days": 8}
+            ),
+            "revoke_client_link": lambda: Wish("POST", f"/clients/{eater_of_batch}/links/{a_link()[0]}/revoked"),
+            "mark_words_read": read_words,
+            "tell_eaten": lambda: mine("eaten", {"event": "eaten"}, {"event": "left", "left_share": 0.5}),
+            "swap_containers": swapped,
+            "say_to_coach": lambda: Wish("POST", "/my/words", {"text": "a"}, {"text": "b"}, by_link()),
+            "show_macros": lambda: Wish(
+                "PUT", "/my/macros", {"shows_macros": False}, {"shows_macros": True}, by_link()
+            ),
             "set_week": lambda: Wish(
                 "PUT", f"{batch}/hand-over/weeks/{eater_of_batch}", {"fridge_l": 20}, {"fridge_l": 30}
             ),
@@ -287,7 +327,7 @@ class EveryWish(ApiCase):
     def ask(self, wish: Wish, key: str, body: Any = ...) -> Any:
         body = wish.body if body is ... else body
         return self.client.request(
-            wish.method, f"{API}{wish.path}", json=body, headers={"Idempotency-Key": key}
+            wish.method, f"{API}{wish.path}", json=body, headers={"Idempotency-Key": key, **(wish.headers or {})}
         )  # fmt: skip
 
     def rows(self) -> dict[str, Any]:
@@ -299,7 +339,7 @@ class EveryWish(ApiCase):
                 .all()
                 for name, table in Base.metadata.tables.items()
                 if "workspace_id" in table.c and name != "receipt"
-            } | {"aisles": session.scalars(text("SELECT aisles FROM workspace")).all()}
+            } | {"workspace": session.execute(text("SELECT aisles, printer_is_on FROM workspace")).all()}
 
     def take_up(self) -> None:
         """What the next wish changes is what is there by now."""

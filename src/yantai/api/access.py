@@ -55,6 +55,26 @@ class SignInLimit:
             raise TooManyAttempts
 
 
+class LinkLimit:
+    """Who asks by links that are none is not answered any more after 20 of them in a minute, whatever they ask for."""
+
+    def __init__(self) -> None:
+        self._limiter, self._most = MovingWindowRateLimiter(MemoryStorage()), RateLimitItemPerMinute(20)
+
+    def count(self, host: str) -> None:
+        """Count a link that is none."""
+        self._limiter.hit(self._most, "link", host)
+
+    def check(self, host: str) -> None:
+        """Look before a link is looked up.
+
+        Raises:
+            TooManyAttempts: there were too many that are none.
+        """
+        if not self._limiter.test(self._most, "link", host):
+            raise TooManyAttempts
+
+
 def get_database(request: Request) -> Database:
     """The application's database."""
     database: Database = request.app.state.database
@@ -140,12 +160,13 @@ def _sender(rule: Rule) -> Callable[..., Awaitable[SignedIn]]:
     known = Depends(rule)
 
     async def get_sender(request: Request, who: SignedIn = known, idempotency_key: IdempotencyKey = None) -> SignedIn:
-        return await _sent(request, who, idempotency_key)
+        return await sent(request, who, idempotency_key)
 
     return get_sender
 
 
-async def _sent(request: Request, who: SignedIn, idempotency_key: uuid.UUID | None) -> SignedIn:
+async def sent(request: Request, who: SignedIn, idempotency_key: uuid.UUID | None) -> SignedIn:
+    """The same person, with the id that a wish was sent with, and the digest of what was wished."""
     if idempotency_key is None:
         return who
     asked = f"{request.method} {request.url.path}?{request.url.query}\n"

@@ -23,7 +23,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from yantai.api import problems
-from yantai.api.access import SignInLimit, TooManyAttempts, WrongOrigin
+from yantai.api.access import LinkLimit, SignInLimit, TooManyAttempts, WrongOrigin
 from yantai.api.events import BatchEvents
 from yantai.api.readings import ReadingStreams
 from yantai.api.routes import (
@@ -37,6 +37,7 @@ from yantai.api.routes import (
     instruments,
     kitchen,
     learn,
+    my,
     pantry,
     plan,
     recipes,
@@ -64,6 +65,7 @@ ROOMS = (
     fill,
     containers,
     handover,
+    my,
     learn,
     today,
 )
@@ -82,6 +84,7 @@ SECURITY_HEADERS = {
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'",
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "same-origin",
+    "X-Robots-Tag": "noindex, nofollow",
 }
 
 
@@ -113,6 +116,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.events = BatchEvents(app.state.database.engine)
     app.state.readings = ReadingStreams()
     app.state.sign_in_limit = SignInLimit()
+    app.state.link_limit = LinkLimit()
     app.add_middleware(GZipMiddleware, minimum_size=1000)
     app.add_middleware(_Guard, hosts=settings.host_names)
     problems.install(app)
@@ -251,7 +255,7 @@ async def _too_many(_request: Request, _error: Exception) -> Response:
         429,
         "too-many-attempts",
         "Too many attempts",
-        "Sign-in was tried too often. Wait a minute, then try again.",
+        "This was tried too often. Wait a minute, then try again.",
         headers={"Retry-After": "60"},
     )
 

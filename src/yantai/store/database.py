@@ -15,7 +15,7 @@ WORKSPACE = "app.workspace_id"
 SIGN_IN_EMAIL = "app.sign_in_email"
 SESSION_HASH = "app.session_hash"
 PAIRING_HASH = "app.pairing_hash"
-FEED_HASH = "app.feed_hash"
+ADDRESS_HASH = "app.feed_hash"
 LOADING_REFERENCE = "app.loading_reference"
 RIGHTS = "app.rights"
 
@@ -132,9 +132,10 @@ class Database:
             yield session
 
     @contextmanager
-    def feed(self, token_hash: str) -> Iterator[Session]:
-        """A transaction that sees the calendar feed with this hash of its address, whose workspace is yet unknown."""
-        with self._transaction({FEED_HASH: token_hash}) as session:
+    def addressed(self, token_hash: str) -> Iterator[Session]:
+        """A transaction that sees what is read by whoever knows its address, a calendar feed or a client's link: the
+        row with this hash of it, whose workspace is yet unknown."""
+        with self._transaction({ADDRESS_HASH: token_hash}) as session:
             yield session
 
     @contextmanager

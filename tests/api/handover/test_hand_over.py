@@ -476,6 +476,9 @@ class Sheets(HandOverCase):
         if f"{pan} g expected" in said:
             self.assertIn(f"{pan} g expected {int(pan / 4)} g", said)
 
+    def planned_pot(self, name: str) -> dict[str, Any]:
+        return next(dict(one) for one in self.batch_plan()["components"] if one["name"] == name)
+
     def test_its_grams_give_the_planned_macros_whatever_the_pan_weighs(self) -> None:
         """Against the plan itself: the pot is put on the scale at other weights, and 100 g of it hold more or less."""
         for name in ("Chicken", "Bulgur"):
@@ -487,7 +490,7 @@ class Sheets(HandOverCase):
             for factor in (0.9, 1.12):
                 weighed = round(pot["cooked_g"] * factor)
                 self.weigh(**{name: weighed})
-                now = next(one for one in self.batch_plan()["components"] if one["name"] == name)["per_100g"]
+                now = self.planned_pot(name)["per_100g"]
                 (grams,) = shares_of_pan(weighed, pot["cooked_g"], [187])
                 for nutrient in ("protein_g", "carbohydrate_g", "fat_g", "kcal"):
                     meant = pot["per_100g"][nutrient] * 187

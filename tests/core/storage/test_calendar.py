@@ -10,6 +10,7 @@ from yantai.core.errors import CoreError
 from yantai.core.storage.assign import eating_calendar
 from yantai.core.storage.breaks import SAFETY, Rule, breaks, fridge_litres
 from yantai.core.storage.calendar import Calendar, Eaten, Store, ToEat, Weeks
+from yantai.core.storage.eating import changed_days
 from yantai.core.storage.shelf import Freezes
 
 YES, CARE, NO = Freezes.YES, Freezes.WITH_CARE, Freezes.NO
@@ -248,3 +249,56 @@ class Best(unittest.TestCase):
     def test_the_same_week_gets_the_same_calendar(self) -> None:
         classes, weeks = random_week(random.Random(3), most=7)
         self.assertEqual(eating_calendar(classes, weeks), eating_calendar(classes, weeks))
+
+
+class Swaps(unittest.TestCase):
+    """Two containers on each other's days: only where both are good to eat there."""
+
+    def eaten(self, key: str, day: int, store: Store = Store.FRIDGE) -> Eaten:
+        return Eaten(key=key, number=1, day=day, store=store)
+
+    def swapped(
+        self, one: Eaten, other: Eaten, classes: Sequence[ToEat], *, today: int = 1
+    ) -> list[tuple[str, int]] | None:
+        calendar = Calendar(eaten=(one, other))
+        found = changed_days(one, other, classes, Weeks(), calendar, today=today)
+        return None if found is None else [(eaten.key, eaten.day) for eaten in found]
+
+    def test_both_keep(self) -> None:
+        classes = [containers("a", 1), containers("b", 1)]
+        self.assertEqual(self.swapped(self.eaten("a", 1), self.eaten("b", 3), classes), [("a", 3), ("b", 1)])
+
+    def test_one_would_not_keep(self) -> None:
+        classes = [containers("a", 1, 2), containers("b", 1)]
+        self.assertIsNone(self.swapped(self.eaten("a", 1), self.eaten("b", 3), classes))
+
+    def test_frozen_food_is_not_thawed_within_the_day(self) -> None:
+        classes = [containers("a", 1, None), containers("b", 1)]
+        one, other = self.eaten("a", 2), self.eaten("b", 5, Store.FREEZER)
+        self.assertIsNone(self.swapped(one, other, classes, today=2))
+        self.assertEqual(self.swapped(one, other, classes, today=1), [("a", 5), ("b", 2)])
+
+    def test_another_meal_and_a_day_that_is_over(self) -> None:
+        classes = [containers("a", 1), containers("b", 1, slot="Dinner")]
+        self.assertIsNone(self.swapped(self.eaten("a", 1), self.eaten("b", 2), classes))
+        same = [containers("a", 1), containers("b", 1)]
+        self.assertIsNone(self.swapped(self.eaten("a", 1), self.eaten("b", 3), same, today=2))
+        self.assertIsNone(self.swapped(self.eaten("a", 1), self.eaten("b", 1), same))
+        self.assertIsNotNone(self.swapped(self.eaten("a", 2), self.eaten("b", 3), same, today=2))
+
+    def test_never_beyond_shelf_life(self) -> None:
+        chance = random.Random(9)
+        tried = 0
+        for _ in range(200):
+            classes, weeks = random_week(chance, most=3)
+            calendar = eating_calendar(classes, weeks)
+            for one, other in itertools.combinations(calendar.eaten, 2):
+                found = changed_days(one, other, classes, weeks, calendar, today=1)
+                if found is None:
+                    continue
+                tried += 1
+                for eaten in found:
+                    kept = next(made for made in classes if made.key == eaten.key)
+                    last = kept.fridge_days if eaten.store is Store.FRIDGE else kept.freezer_days
+                    self.assertTrue(last is None or eaten.day <= last)
+        self.assertGreater(tried, 50)

@@ -27,7 +27,15 @@ from yantai.store.tables.cooking import (
     StepTime,
 )
 from yantai.store.tables.filling import FillFact
-from yantai.store.tables.handover import EatingStart, Placement, PrintJob, ShelfChoice
+from yantai.store.tables.handover import (
+    ClientLink,
+    ClientWord,
+    EatingFact,
+    EatingStart,
+    Placement,
+    PrintJob,
+    ShelfChoice,
+)
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.instruments import Instrument
 from yantai.store.tables.kitchen import Vessel, Workspace
@@ -51,6 +59,8 @@ __all__ = [
     "Batch",
     "CalendarFeed",
     "Client",
+    "ClientLink",
+    "ClientWord",
     "Command",
     "Component",
     "ContainerClass",
@@ -62,6 +72,7 @@ __all__ = [
     "Day",
     "DayExtra",
     "Dish",
+    "EatingFact",
     "EatingStart",
     "EdiblePortion",
     "FillFact",

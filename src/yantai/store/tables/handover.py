@@ -9,7 +9,8 @@ from sqlalchemy import BigInteger, CheckConstraint, Identity, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
 from yantai.core.storage.calendar import Store
-from yantai.store.tables.base import Owned, one_of, owned_table_args, within, word
+from yantai.core.storage.eating import EatingEvent
+from yantai.store.tables.base import Owned, one_of, owned_table_args, share, within, word
 
 
 class ShelfChoice(Owned):
@@ -87,3 +88,66 @@ class PrintJob(Owned):
     made_by: Mapped[str]
     made_at: Mapped[datetime]
     printed_at: Mapped[datetime | None]
+
+
+class ClientLink(Owned):
+    """A link by which a client opens their own page without an account. Only hashes of its secrets are kept.
+
+    `feed_hash` is that of the address of its calendar. `seen_at` is when it was last opened, `opened` how often.
+    """
+
+    __tablename__ = "client_link"
+    __table_args__ = owned_table_args(within("client_id", "client"), within("account_id", "account"))
+
+    client_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    account_id: Mapped[uuid.UUID]
+    token_hash: Mapped[str] = mapped_column(unique=True)
+    feed_hash: Mapped[str] = mapped_column(unique=True)
+    shows_macros: Mapped[bool]
+    made_by: Mapped[str]
+    made_at: Mapped[datetime]
+    expires_at: Mapped[datetime]
+    revoked_at: Mapped[datetime | None]
+    seen_at: Mapped[datetime | None]
+    opened: Mapped[int] = mapped_column(server_default="0")
+
+
+class EatingFact(Owned):
+    """What became of a container: rows are only ever added, the newest of a container counts.
+
+    `left_g` was left of it [g], `left_share` where that was said as a share. `by_client` it was told on their own page.
+    """
+
+    __tablename__ = "eating_fact"
+    __table_args__ = owned_table_args(
+        within("batch_id", "batch"),
+        within("container_class_id", "container_class"),
+        one_of("event", EatingEvent),
+        CheckConstraint("container >= 1", name="container"),
+        CheckConstraint("left_g >= 0 AND left_share >= 0 AND left_share <= 1", name="left"),
+        UniqueConstraint("number"),
+    )
+
+    number: Mapped[int] = mapped_column(BigInteger, Identity(always=True))
+    batch_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    container_class_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    container: Mapped[int]
+    event: Mapped[EatingEvent] = word(EatingEvent)
+    left_g: Mapped[float | None]
+    left_share: Mapped[float | None] = mapped_column(share())
+    by_client: Mapped[bool]
+    made_by: Mapped[str]
+    happened_at: Mapped[datetime]
+    made_at: Mapped[datetime]
+
+
+class ClientWord(Owned):
+    """A word of a client to the coach."""
+
+    __tablename__ = "client_word"
+    __table_args__ = owned_table_args(within("client_id", "client"))
+
+    client_id: Mapped[uuid.UUID] = mapped_column(index=True)
+    text: Mapped[str]
+    made_at: Mapped[datetime]
+    read_at: Mapped[datetime | None]

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
 import re
 from dataclasses import dataclass
+
+import segno
 
 from yantai.work.common.errors import Collector
 
@@ -28,3 +31,10 @@ def reach(address: str, lan_address: str, faults: Collector) -> Reach:
         faults.add("/address", "give the address of this page, as https://192.0.2.7:8765")
     is_own = _OWN.match(address) is not None
     return Reach(address=address if not is_own or not lan_address else lan_address, is_own=is_own and not lan_address)
+
+
+def code_picture(text: str) -> str:
+    """A code to scan, as SVG."""
+    out = io.BytesIO()
+    segno.make(text, error="m").save(out, kind="svg", scale=6, border=2, light="white", xmldecl=False, svgns=True)
+    return out.getvalue().decode()

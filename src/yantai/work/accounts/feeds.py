@@ -66,7 +66,7 @@ def open_feed(database: Database, token: str, now: datetime) -> SignedIn:
         Missing: there is no such address, or it was ended.
     """
     feed = tables.CalendarFeed
-    with database.feed(hash_token(token)) as session:
+    with database.addressed(hash_token(token)) as session:
         row = session.scalar(select(feed))
         if row is None:
             raise Missing("There is no calendar at this address. The coach can make a new address in Settings.")

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import io
 import re
 import secrets
 import uuid
 from datetime import datetime, timedelta
 
-import segno
 from sqlalchemy import delete, select
 
 from yantai.core.rights import Right
 from yantai.store import tables
 from yantai.store.database import Database, enter_workspace
-from yantai.work.accounts.addresses import reach
+from yantai.work.accounts.addresses import code_picture, reach
 from yantai.work.accounts.inputs import PairingInput
 from yantai.work.accounts.sessions import hash_token, open_session
 from yantai.work.accounts.views import DeviceView, PairingView
@@ -65,7 +63,7 @@ def start_pairing(
             PairingView(
                 code=shown,
                 address=f"{found.address}/pair",
-                picture=_picture(link),
+                picture=code_picture(link),
                 helper=helper,
                 expires_at=now + CODE_LASTS,
                 is_out_of_reach=found.is_own,
@@ -135,10 +133,3 @@ def end_device(database: Database, who: SignedIn, session_id: uuid.UUID) -> None
         if gone is None:
             raise Missing("This device is signed out already.")
         keep(None)
-
-
-def _picture(text: str) -> str:
-    """A code to scan, as SVG."""
-    out = io.BytesIO()
-    segno.make(text, error="m").save(out, kind="svg", scale=6, border=2, light="white", xmldecl=False, svgns=True)
-    return out.getvalue().decode()

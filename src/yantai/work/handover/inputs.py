@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import re
 import uuid
-from datetime import date
+from datetime import date, datetime
 from typing import Annotated
 
 from pydantic import AfterValidator, Field
 
 from yantai.core.storage.calendar import Store
+from yantai.core.storage.eating import EatingEvent
 from yantai.work.common.inputs import Payload
-from yantai.work.common.typed import Number, Range, Text, Whole
+from yantai.work.common.typed import Number, Range, Text, TypedText, Whole
 
 MOST_CONTAINERS = 100
 FRIDGE_L = (1, 1000)
@@ -22,6 +23,12 @@ def _address(text: str) -> str:
     if text and re.fullmatch(r"https?://[\w.:\[\]-]{1,200}", text) is None:
         raise ValueError(f"“{text[:60]}” is no address of a server; it is written as https://192.0.2.7:8765")
     return text
+
+
+def _said(text: str) -> str:
+    if not text.strip():
+        raise ValueError("there is nothing in it yet; write a word")
+    return text.strip()
 
 
 class PlacementInput(Payload):
@@ -99,3 +106,51 @@ class LabelsInput(GridInput):
     client_id: uuid.UUID | None = None
     containers: Annotated[list[Text], Field(max_length=1000)] = Field(default_factory=list)
     address: Annotated[Text, AfterValidator(_address)] = ""
+
+
+LINK_DAYS = (1, 366)
+
+
+class LinkInput(Payload):
+    """A link for a client, for so many days; `address` is that of the page which asks, `shows_macros` by the client's
+    wish."""
+
+    address: Text
+    days: Annotated[Whole, Range(*LINK_DAYS, "days")]
+    shows_macros: bool = True
+
+
+class MineInput(Payload):
+    """A container of the client who asks."""
+
+    row_id: uuid.UUID
+    container: Annotated[Whole, Range(1, MOST_CONTAINERS, "")]
+
+
+class EatenInput(MineInput):
+    """It was eaten, or some of it was left: as a share of it, or weighed [g]; or what was told is taken back."""
+
+    event: EatingEvent
+    left_share: Annotated[Number | None, Range(0, 1, "of it")] = None
+    left_g: Annotated[Number | None, Range(0, 5000, "g")] = None
+    happened_at: datetime | None = None
+    sent_at: datetime | None = None
+
+
+class SwapInput(MineInput):
+    """It changes its day with another container."""
+
+    with_row_id: uuid.UUID
+    with_container: Annotated[Whole, Range(1, MOST_CONTAINERS, "")]
+
+
+class ClientWordInput(Payload):
+    """A word to the coach."""
+
+    text: Annotated[str, TypedText(1000, lines=True), AfterValidator(_said)]
+
+
+class MacrosInput(Payload):
+    """Whether the client's page shows macros."""
+
+    shows_macros: bool

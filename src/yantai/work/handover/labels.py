@@ -21,6 +21,7 @@ from yantai.formats.labels_pdf import preview, ruler_page, set_labels
 from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
+from yantai.work.batches.views import PlanRowView
 from yantai.work.common.errors import Invalid, Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.fill.shown import read_filling
@@ -284,6 +285,10 @@ class Labeller:
             mark=self.marks[one.client_id] if self._is_wrap(inside) else "",
             code=f"{self.address}/c/{code_of(spot)}",
         )
+
+    def dish_of(self, row: PlanRowView) -> str:
+        """What a row's dish is called."""
+        return next(dish.name for dish in self.laid.plan.dishes if dish.id == row.dish_id)
 
     def _warmed(self, parts: Sequence[FillPartView]) -> list[Warmed]:
         made = []

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from yantai.core.storage.calendar import Store
+from yantai.core.storage.eating import EatingEvent
 from yantai.core.storage.shelf import Freezes, ShelfRule
 
 
@@ -228,3 +229,121 @@ class ShelfTableView:
     """All rows of the shelf-life table, to choose from."""
 
     rows: list[ShelfRowView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LinkView:
+    """A link of a client: until when it works, who made it, when it was last opened and how often."""
+
+    id: uuid.UUID
+    made_by: str
+    made_at: datetime
+    expires_at: datetime
+    revoked_at: datetime | None
+    seen_at: datetime | None
+    opened: int
+    shows_macros: bool
+    is_open: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NewLinkView:
+    """A link that was just made: its address is shown this once. `code` is a drawing for a phone's camera;
+    `is_out_of_reach` where no other device reaches this address."""
+
+    link: LinkView
+    address: str
+    code: str
+    is_out_of_reach: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClientWordView:
+    """A word of a client to the coach."""
+
+    id: uuid.UUID
+    text: str
+    made_at: datetime
+    read_at: datetime | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClientPageView:
+    """What the coach knows of a client's page: its links, and words that came by it."""
+
+    client: str
+    links: list[LinkView]
+    words: list[ClientWordView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SwapView:
+    """A container that another one may change its day with."""
+
+    row_id: uuid.UUID
+    container: int
+    name: str
+    on: date
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MyContainerView:
+    """A container on the client's own page. `figures` and `kcal` are empty where the page shows no macros.
+
+    `told` is what was said of it, `left` how much was left, in words; it may change its day with one of `swaps`.
+    """
+
+    row_id: uuid.UUID
+    container: int
+    of: int
+    dish: str
+    meal: str
+    keep: str
+    use_by: str
+    thaw: str
+    is_frozen: bool
+    reheat: str
+    parts: list[str]
+    also: list[str]
+    allergens: list[str]
+    figures: list[str]
+    kcal: str
+    is_planned: bool
+    grams: float
+    told: EatingEvent | None
+    left: str
+    swaps: list[SwapView]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MyBesideView:
+    """What else belongs to a day."""
+
+    name: str
+    kcal: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MyDayView:
+    """A day on the client's own page; `total` against the day's target where macros are shown."""
+
+    on: date
+    day_type: str
+    containers: list[MyContainerView]
+    beside: list[MyBesideView]
+    total: str
+    thaw: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MyPageView:
+    """The client's own page. `feed` is the address of its calendar."""
+
+    client: str
+    coach: str
+    today: date
+    expires_at: datetime
+    shows_macros: bool
+    days: list[MyDayView]
+    feed: str
+    cautions: list[str]

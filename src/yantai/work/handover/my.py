@@ -1,0 +1,377 @@
+"""The client's own page: their days, what they tell of their containers, and nothing of anybody else."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from yantai.core.foods.nutrients import Nutrient
+from yantai.core.planning.portioning import Place
+from yantai.core.speaking import energy, weight
+from yantai.core.storage.calendar import Eaten, Store
+from yantai.core.storage.eating import EatingEvent, changed_days
+from yantai.formats import calendar_ics
+from yantai.formats.calendar_ics import Entry
+from yantai.store import tables
+from yantai.store.database import Database
+from yantai.store.notices import announce
+from yantai.work.batches import stored
+from yantai.work.batches.loading import kept_rules
+from yantai.work.batches.log import when_it_happened
+from yantai.work.common.errors import Invalid, Missing
+from yantai.work.common.receipts import once
+from yantai.work.common.who import SignedIn
+from yantai.work.common.workspace import local_day, read_workspace, workspace_rules
+from yantai.work.fill.shown import read_filling
+from yantai.work.fill.views import FillContainerView
+from yantai.work.handover.calendar import use_by
+from yantai.work.handover.days import EatingDay, Served, eating_days
+from yantai.work.handover.inputs import ClientWordInput, EatenInput, MacrosInput, SwapInput
+from yantai.work.handover.labels import Labeller
+from yantai.work.handover.laid import Laid, Spot, lay_out
+from yantai.work.handover.links import FEED, feed_token
+from yantai.work.handover.views import (
+    MyBesideView,
+    MyContainerView,
+    MyDayView,
+    MyPageView,
+    SwapView,
+)
+from yantai.work.handover.words import KEEP_COLD, LOCAL_RULES, day_words
+
+SHOWN_BEFORE = timedelta(days=2)
+"""Days that are over are shown so long, to tell of them still."""
+
+_NO_CONTAINER = "This container is not among yours any more. Reload the page."
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Mine:
+    """A batch with containers of one client."""
+
+    laid: Laid
+    client: tables.Client
+    days: list[EatingDay]
+    labeller: Labeller
+    facts: Mapping[Spot, tables.EatingFact]
+
+
+def read_my_page(database: Database, who: SignedIn, link: tables.ClientLink, token: str, now: datetime) -> MyPageView:
+    """The page of the client whose link it is."""
+    with database.reading(who.workspace_id) as session:
+        client = session.get_one(tables.Client, link.client_id)
+        today = local_day(session, now)
+        name, shows = client.name, _shows_macros(session, link)
+    batches = [_read(database, who, batch_id, link.client_id) for batch_id in _batches(database, who, link, today)]
+    days: dict[date, MyDayView] = {}
+    for mine in batches:
+        for day in mine.days:
+            if day.on >= today - SHOWN_BEFORE:
+                made = _day_view(mine, day, today, shows_macros=shows)
+                days[day.on] = made if day.on not in days else _joined(days[day.on], made)
+    return MyPageView(
+        client=name,
+        coach=who.name,
+        today=today,
+        expires_at=link.expires_at,
+        shows_macros=shows,
+        days=[days[on] for on in sorted(days)],
+        feed=f"{FEED}/{feed_token(token)}.ics",
+        cautions=["No foil and no closed lid in a microwave; no frozen glass in a hot oven.", KEEP_COLD, LOCAL_RULES],
+    )
+
+
+def tell_eaten(database: Database, who: SignedIn, link: tables.ClientLink, payload: EatenInput, now: datetime) -> None:
+    """Note what became of a container. It is a fact: told again, the newest counts.
+
+    Raises:
+        Missing: this is no container of theirs.
+        Invalid: it is left without saying how much, or more is left than there was.
+    """
+    with database.workspace(who.workspace_id) as session, once(session, who) as keep:
+        row = _own_row(session, link, payload.row_id, payload.container)
+        left_g, left_share = payload.left_g, payload.left_share
+        if payload.event is EatingEvent.LEFT:
+            if (left_g is None) == (left_share is None):
+                raise Invalid.at("/left_share", "Say how much was left: a share of it, or grams.")
+            held = _held_g(database, who, row.batch_id, (payload.row_id, payload.container))
+            if left_share is not None:
+                left_g = held * left_share
+            elif left_g is not None and left_g > held + 1:
+                raise Invalid.at("/left_g", f"There were {weight(held)} in it; no more than that can be left.")
+        else:
+            left_g = left_share = None
+        session.add(
+            tables.EatingFact(
+                workspace_id=who.workspace_id,
+                batch_id=row.batch_id,
+                container_class_id=payload.row_id,
+                container=payload.container,
+                event=payload.event,
+                left_g=left_g,
+                left_share=left_share,
+                by_client=True,
+                made_by=who.name,
+                happened_at=when_it_happened(payload, now) or now,
+                made_at=now,
+            )
+        )
+        _tell(session, row.batch_id, who)
+        keep(None)
+
+
+def swap(database: Database, who: SignedIn, link: tables.ClientLink, payload: SwapInput, now: datetime) -> None:
+    """Let two containers change their days, where both are good to eat then.
+
+    Raises:
+        Missing: one of them is no container of theirs.
+        Invalid: one would not be good to eat on the other's day, or one is eaten already.
+    """
+    with database.workspace(who.workspace_id) as session, once(session, who) as keep:
+        spots = [(payload.row_id, payload.container), (payload.with_row_id, payload.with_container)]
+        rows = [_own_row(session, link, row_id, number) for row_id, number in spots]
+        if rows[0].batch_id != rows[1].batch_id:
+            raise Invalid("These were cooked on different days and keep differently. Ask your coach.")
+        session.execute(select(tables.Batch.id).where(tables.Batch.id == rows[0].batch_id).with_for_update())
+        laid = lay_out(session, rows[0].batch_id)
+        today = (local_day(session, now) - laid.cooked_on).days
+        facts = _facts(session, rows[0].batch_id)
+        placed = {(uuid.UUID(one.key), one.number): one for one in laid.eaten(link.client_id)}
+        if any(spot not in placed for spot in spots):
+            raise Invalid("One of these has no day. Ask your coach.")
+        if any(_is_told(facts.get(spot)) for spot in spots):
+            raise Invalid("One of these is eaten already. Reload the page.")
+        moved = _changed(laid, link.client_id, placed[spots[0]], placed[spots[1]], today)
+        if moved is None:
+            raise Invalid("One of them would not be good to eat on the other's day. Choose another one.")
+        for eaten in moved:
+            row_id = uuid.UUID(eaten.key)
+            session.add(
+                tables.Placement(
+                    workspace_id=who.workspace_id,
+                    batch_id=rows[0].batch_id,
+                    container_class_id=row_id,
+                    container=eaten.number,
+                    eaten_on=laid.on(eaten.day),
+                    store=eaten.store,
+                    use_by=use_by(laid, row_id, eaten.store),
+                    by_hand=True,
+                    made_by=who.name,
+                    made_at=now,
+                )
+            )
+        _tell(session, rows[0].batch_id, who)
+        keep(None)
+
+
+def say(database: Database, who: SignedIn, link: tables.ClientLink, payload: ClientWordInput, now: datetime) -> None:
+    """Keep a word of the client for the coach."""
+    with database.workspace(who.workspace_id) as session, once(session, who) as keep:
+        session.add(
+            tables.ClientWord(workspace_id=who.workspace_id, client_id=link.client_id, text=payload.text, made_at=now)
+        )
+        keep(None)
+
+
+def show_macros(database: Database, who: SignedIn, link: tables.ClientLink, payload: MacrosInput) -> None:
+    """Show macros on the page, or not."""
+    with database.workspace(who.workspace_id) as session, once(session, who) as keep:
+        session.get_one(tables.ClientLink, link.id).shows_macros = payload.shows_macros
+        keep(None)
+
+
+def my_calendar(database: Database, who: SignedIn, link: tables.ClientLink, now: datetime) -> bytes:
+    """What the client eats and thaws when, as a calendar."""
+    page = read_my_page(database, who, link, "", now)
+    entries = []
+    for day in page.days:
+        for one in day.containers:
+            entries.append(
+                Entry(
+                    key=f"{one.row_id}/{one.container}",
+                    says=f"{one.meal}: {one.dish}",
+                    detail=f"{one.keep}. {one.reheat}",
+                    start=day.on,
+                    end=day.on + timedelta(days=1),
+                )
+            )
+        if day.thaw:
+            entries.append(
+                Entry(
+                    key=f"thaw/{link.client_id}/{day.on}",
+                    says="Thaw tonight, in the fridge",
+                    detail="; ".join(day.thaw),
+                    start=day.on,
+                    end=day.on + timedelta(days=1),
+                )
+            )
+    return calendar_ics.write(f"{page.client}: meals", entries, now)
+
+
+def _shows_macros(session: Session, link: tables.ClientLink) -> bool:
+    return session.get_one(tables.ClientLink, link.id).shows_macros
+
+
+def _batches(database: Database, who: SignedIn, link: tables.ClientLink, today: date) -> Sequence[uuid.UUID]:
+    """The batches of which the client eats something from two days ago on."""
+    placement, row, batch = tables.Placement, tables.ContainerClass, tables.Batch
+    query = (
+        select(placement.batch_id)
+        .join(row, row.id == placement.container_class_id)
+        .join(batch, batch.id == placement.batch_id)
+        .where(
+            row.client_id == link.client_id,
+            row.removed.is_(False),
+            batch.deleted_at.is_(None),
+            placement.eaten_on >= today - SHOWN_BEFORE,
+        )
+        .distinct()
+        .order_by(placement.batch_id)
+    )
+    with database.reading(who.workspace_id) as session:
+        return session.scalars(query).all()
+
+
+def _read(database: Database, who: SignedIn, batch_id: uuid.UUID, client_id: uuid.UUID) -> _Mine:
+    filling = read_filling(database, who, batch_id)
+    with stored.reading(database, who, lambda _: [batch_id]) as session:
+        laid = lay_out(session, batch_id)
+        rules = kept_rules(session.get_one(tables.Batch, batch_id)) or workspace_rules(read_workspace(session))
+        facts = _facts(session, batch_id)
+    client = laid.clients[client_id]
+    own = [one for one in filling.containers if one.client_id == client_id]
+    return _Mine(
+        laid=laid,
+        client=client,
+        days=eating_days(laid, client, own, rules),
+        labeller=Labeller(laid, ""),
+        facts=facts,
+    )
+
+
+def _facts(session: Session, batch_id: uuid.UUID) -> dict[Spot, tables.EatingFact]:
+    """The newest of each container."""
+    fact = tables.EatingFact
+    rows = session.scalars(select(fact).where(fact.batch_id == batch_id).order_by(fact.number))
+    return {(row.container_class_id, row.container): row for row in rows}
+
+
+def _is_told(fact: tables.EatingFact | None) -> bool:
+    return fact is not None and fact.event is not EatingEvent.TAKEN_BACK
+
+
+def _own_row(session: Session, link: tables.ClientLink, row_id: uuid.UUID, number: int) -> tables.ContainerClass:
+    row = session.get(tables.ContainerClass, row_id)
+    if row is None or row.removed or row.client_id != link.client_id or number > row.count:
+        raise Missing(_NO_CONTAINER)
+    return row
+
+
+def _held_g(database: Database, who: SignedIn, batch_id: uuid.UUID, spot: Spot) -> float:
+    filling = read_filling(database, who, batch_id)
+    found = next((one for one in filling.containers if (one.row_id, one.number) == spot), None)
+    if found is None:
+        raise Missing(_NO_CONTAINER)
+    return _grams(found)
+
+
+def _grams(one: FillContainerView) -> float:
+    return sum(part.grams for part in one.parts if part.place is Place.IN_CONTAINER)
+
+
+def _tell(session: Session, batch_id: uuid.UUID, who: SignedIn) -> None:
+    session.flush()
+    version = session.scalars(select(tables.Batch.version).where(tables.Batch.id == batch_id)).one()
+    announce(session, batch_id, version, who.name)
+
+
+def _changed(laid: Laid, client_id: uuid.UUID, one: Eaten, other: Eaten, today: int) -> tuple[Eaten, Eaten] | None:
+    return changed_days(
+        one, other, laid.to_eat(client_id), laid.weeks(client_id), laid.calendar(client_id), today=today
+    )
+
+
+def _day_view(mine: _Mine, day: EatingDay, today: date, *, shows_macros: bool) -> MyDayView:
+    kcal = next((one for one in day.standings if one.nutrient is Nutrient.KCAL), None)
+    held = energy(day.total[Nutrient.KCAL])
+    total = "" if not shows_macros or not day.served else held
+    if total and kcal is not None:
+        total = f"{held.partition(' ')[0]} of {energy(kcal.target)}"
+    return MyDayView(
+        on=day.on,
+        day_type=day.day_type,
+        containers=[_container_view(mine, one, day.on, today, shows_macros=shows_macros) for one in day.served],
+        beside=[
+            MyBesideView(name=one.name, kcal=energy(one.amounts[Nutrient.KCAL]) if shows_macros else "")
+            for one in day.beside
+        ],
+        total=total,
+        thaw=[f"{one.shown.dish}, {one.shown.slot.lower()}, {one.spot[1]} of {one.shown.of}" for one in day.thaw],
+    )
+
+
+def _container_view(mine: _Mine, served: Served, on: date, today: date, *, shows_macros: bool) -> MyContainerView:
+    label, fact = mine.labeller.label(served.shown), mine.facts.get(served.spot)
+    told = fact.event if fact is not None and _is_told(fact) else None
+    return MyContainerView(
+        row_id=served.spot[0],
+        container=served.spot[1],
+        of=served.shown.of,
+        dish=served.shown.dish,
+        meal=f"{served.shown.slot[:1].upper()}{served.shown.slot[1:]}",
+        keep=label.keep,
+        use_by=label.use_by,
+        thaw=label.thaw,
+        is_frozen=served.store is Store.FREEZER,
+        reheat=label.reheat,
+        parts=list(label.parts),
+        also=list(label.also),
+        allergens=list(label.allergens),
+        figures=list(label.macros) if shows_macros else [],
+        kcal=label.energy if shows_macros else "",
+        is_planned=label.is_planned,
+        grams=_grams(served.shown),
+        told=told,
+        left=_left_words(fact) if fact is not None and told is EatingEvent.LEFT else "",
+        swaps=[] if told is not None or on < today else _swaps(mine, served, today),
+    )
+
+
+_SHARES = {0.25: "a quarter", 0.5: "half", 0.75: "three quarters", 1.0: "all of it"}
+
+
+def _left_words(fact: tables.EatingFact) -> str:
+    if fact.left_share is not None:
+        return _SHARES.get(fact.left_share, f"{fact.left_share * 100:.0f} %")
+    return weight(fact.left_g or 0.0)
+
+
+def _swaps(mine: _Mine, served: Served, today: date) -> list[SwapView]:
+    client_id, day = mine.client.id, (today - mine.laid.cooked_on).days
+    placed = {(uuid.UUID(one.key), one.number): one for one in mine.laid.eaten(client_id)}
+    here = placed.get(served.spot)
+    if here is None:
+        return []
+    rows = mine.laid.rows
+    return [
+        SwapView(
+            row_id=spot[0],
+            container=spot[1],
+            name=f"{mine.labeller.dish_of(rows[spot[0]])}, {day_words(mine.laid.on(other.day))}",
+            on=mine.laid.on(other.day),
+        )
+        for spot, other in sorted(placed.items(), key=lambda pair: (pair[1].day, str(pair[0])))
+        if spot != served.spot
+        and not _is_told(mine.facts.get(spot))
+        and _changed(mine.laid, client_id, here, other, day) is not None
+    ]
+
+
+def _joined(one: MyDayView, other: MyDayView) -> MyDayView:
+    """A day on which containers of two batches are eaten; what else belongs to it is told once, by the first."""
+    return replace(one, containers=[*one.containers, *other.containers], thaw=[*one.thaw, *other.thaw], total="")

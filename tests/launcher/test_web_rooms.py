@@ -10,7 +10,7 @@ from pathlib import Path
 from yantai.launcher.places import WEB
 
 ROOT = WEB / "src"
-FLOORS = ("lib", "api", "offline", "parts", "devices", "food", "views", "app")
+FLOORS = ("lib", "api", "client-link", "offline", "parts", "devices", "food", "views", "app")
 """Each may import from those before it. Types of the contract, `import type ... from '~/api/...'`, are open to all."""
 ROOMS = (
     {"accounts", "house", "kitchen", "pantry"},

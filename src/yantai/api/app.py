@@ -273,4 +273,6 @@ def _page(path: str) -> Response:
         return problems.problem(
             503, "failed", "Not built", "The front end is not built. Run ./yantai start, which builds it."
         )
-    return FileResponse(WEB / "index.html", headers={"Cache-Control": "no-cache"})
+    # A client's own page is a small one of its own.
+    page = "my.html" if path == "my" else "index.html"
+    return FileResponse(WEB / page, headers={"Cache-Control": "no-cache"})

@@ -101,7 +101,7 @@ def ensure_web_build() -> None:
     ensure_web_packages()
     ensure_web_client()
     stamp = WEB_BUILD / ".yantai-build"
-    inputs = ["src", "index.html", "vite.config.ts", "package-lock.json", "public"]
+    inputs = ["src", "index.html", "my.html", "vite.config.ts", "package-lock.json", "public"]
     wanted = fingerprint([WEB / name for name in inputs if (WEB / name).exists()])
     if is_current(stamp, wanted):
         return

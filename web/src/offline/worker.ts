@@ -30,7 +30,7 @@ const MOST_OPENED = 300;
 const API = '/api/v1/';
 const SESSION = '/api/v1/session';
 /** What is a stream, a file to save, or asked before anybody has signed in. */
-const NEVER_KEPT = /\/(events|readings|tried|health|installation)$|\.(csv|json)$/;
+const NEVER_KEPT = /\/(events|readings|tried|health|installation|my)$|\.(csv|json)$/;
 /** Counts how often everything was forgotten: what was asked before is not kept after. */
 let forgotten = 0;
 
@@ -57,6 +57,8 @@ worker.addEventListener('fetch', (event) => {
   if (url.pathname.startsWith(API)) {
     if (!NEVER_KEPT.test(url.pathname)) event.respondWith(opened(request, url));
   } else if (request.mode === 'navigate') {
+    // A client's own page is none of the application's.
+    if (url.pathname === '/my') return;
     event.respondWith(ofShell('/', request));
   } else if (SHELL.files.includes(url.pathname)) {
     event.respondWith(ofShell(url.pathname, request));

@@ -14,6 +14,9 @@ from yantai.core.storage.shelf import ShelfRow
 REHEAT_C = 74.0
 """The core temperature of everything that is warmed up [°C] (reference, safety.csv: reheating leftovers)."""
 
+THAWED = "Thaw overnight in the fridge. "
+"""How the words on what is frozen begin."""
+
 _STARCH_SHARE, _G_A_MINUTE = 0.3, 170.0
 _STARCH = ("grains-pasta",)
 _WET_ROWS = ("soups, stews", "chilli and bean", "stock", "tomato sauces", "porridge")
@@ -58,7 +61,7 @@ def reheating(parts: Sequence[Warmed], store: Store | None, after: Sequence[str]
         how = " ".join(part.kit_text.strip().rstrip(".") + "." for part in raw if part.kit_text.strip())
         return f"Raw: cook it on the day. {how}".strip(), "Raw: cook it through on the day."
     hot = [part for part in parts if part.is_hot]
-    thawed = "Thaw overnight in the fridge. " if store is Store.FREEZER else ""
+    thawed = THAWED if store is Store.FREEZER else ""
     on_after = f" {_listed(after)} on after." if after else ""
     if not hot:
         return f"{thawed}Eat cold.{f' {_listed(after)} with it.' if after else ''}", "Eat cold."

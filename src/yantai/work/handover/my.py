@@ -15,6 +15,7 @@ from yantai.core.planning.portioning import Place
 from yantai.core.speaking import energy, weight
 from yantai.core.storage.calendar import Eaten, Store
 from yantai.core.storage.eating import EatingEvent, changed_days
+from yantai.core.storage.reheating import THAWED
 from yantai.formats import calendar_ics
 from yantai.formats.calendar_ics import Entry
 from yantai.store import tables
@@ -328,7 +329,8 @@ def _container_view(mine: _Mine, served: Served, on: date, today: date, *, shows
         use_by=label.use_by,
         thaw=label.thaw,
         is_frozen=served.store is Store.FREEZER,
-        reheat=label.reheat,
+        # On its page the day says when it is thawed.
+        reheat=label.reheat.removeprefix(THAWED),
         parts=list(label.parts),
         also=list(label.also),
         allergens=list(label.allergens),

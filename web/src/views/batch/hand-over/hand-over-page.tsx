@@ -9,6 +9,7 @@ import { usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
 import { EatingCalendar } from '~/views/batch/hand-over/calendar';
 import { LabelsDialog } from '~/views/batch/hand-over/labels-dialog';
+import { LinkDialog } from '~/views/batch/hand-over/link-dialog';
 import { SheetsDialog } from '~/views/batch/hand-over/sheets-dialog';
 import { Shelf } from '~/views/batch/hand-over/shelf';
 import { useHandOver } from '~/views/batch/hand-over/use-hand-over';
@@ -124,6 +125,7 @@ function ClientButton({ week, isOpen, onOpen }: { week: Week; isOpen: boolean; o
 
 function ClientWeek({ week, desk }: { week: Week; desk: ReturnType<typeof useHandOver> }) {
   const [editing, setEditing] = useState(false);
+  const [linking, setLinking] = useState(false);
   const hasHand = week.days.some((one) => one.containers.some((box) => box.by_hand));
   return (
     <section aria-label={week.client} className="min-w-0">
@@ -133,6 +135,7 @@ function ClientWeek({ week, desk }: { week: Week; desk: ReturnType<typeof useHan
           <p className="text-sm text-muted">{weekWords(week)}</p>
         </div>
         <div className="flex flex-wrap gap-3">
+          <Button onClick={() => setLinking(true)}>Their page</Button>
           <Button onClick={() => setEditing(true)}>Week and fridge</Button>
           {week.days.length ? (
             <Button disabled={desk.isSaving} onClick={() => void desk.make(week.client_id, !hasHand)}>
@@ -142,6 +145,7 @@ function ClientWeek({ week, desk }: { week: Week; desk: ReturnType<typeof useHan
         </div>
       </div>
       <EatingCalendar week={week} desk={desk} />
+      {linking ? <LinkDialog clientId={week.client_id} onClose={() => setLinking(false)} /> : null}
       {editing ? <WeekForm week={week} desk={desk} onClose={() => setEditing(false)} /> : null}
     </section>
   );

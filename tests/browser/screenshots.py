@@ -9,7 +9,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from tests.browser.case import CONTROLLED, DESK, TABLET, browser, choose, server
+from tests.browser.case import CONTROLLED, DESK, TABLET, browser, server
 from tests.support import DEMO_DAY
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 
@@ -36,7 +36,6 @@ def main() -> None:
     take(page, "recipe", "Turkey kofta tray", lambda: open_a_recipe(page))
     take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
     take(page, "yields", "Yields", lambda: page.goto("/yields"))
-    take(page, "settings", "Settings", lambda: look_at_a_switch(page))
     page.goto("/pantry?text=turkey")
     take(
         page,
@@ -46,7 +45,6 @@ def main() -> None:
         level=3,
     )
     take(page, "house", "In the house", lambda: page.goto("/house"))
-    take(page, "batches", "Batches", lambda: page.goto("/batches"))
     page.goto("/batches")
     take(page, "plan", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
     page.get_by_role("button", name="History").click()
@@ -62,6 +60,8 @@ def main() -> None:
     page.get_by_role("link", name=sunday).click()
     take(page, "cook", re.compile("^Ready to fill at"), lambda: order_of_work(page), level=2)
     take(page, "weigh", f"Weigh {sunday}", lambda: weigh_a_pot(page))
+    take(page, "hand-over", "Odell Marsh", lambda: hand_over(page), level=2)
+    take_my_page(page)
     page.set_viewport_size({"width": TABLET[0], "height": TABLET[1]})
     page.get_by_role("button", name="Tamsin Reyes").click()
     page.get_by_role("menuitem", name="Dark kitchen theme").click()
@@ -92,6 +92,26 @@ def weigh_a_pot(page: Page) -> None:
     page.get_by_text("What this weight changes").wait_for()
 
 
+def hand_over(page: Page) -> None:
+    """With a day for every container."""
+    stage(page, "Hand over")
+    page.get_by_role("button", name="Give every container its day").click()
+    page.get_by_role("navigation", name="Clients").get_by_role("button", name="Odell Marsh").click()
+    page.get_by_role("region", name=re.compile("^Mon 7 December")).wait_for()
+
+
+def take_my_page(page: Page) -> None:
+    """The client's own page on their phone, on the first day that they eat of it."""
+    page.get_by_role("button", name="Their page").click()
+    page.get_by_role("button", name="Make a link").click()
+    address = page.get_by_test_id("link").inner_text()
+    page.keyboard.press("Escape")
+    context = browser().new_context(viewport={"width": PHONE[0], "height": PHONE[1]}, base_url=server())
+    phone = context.new_page()
+    take(phone, "my-page", re.compile("^Today, "), lambda: phone.goto(address))
+    context.close()
+
+
 def fill_a_container(page: Page) -> None:
     """On the tablet, in the kitchen theme, a spoonful before it is enough."""
     stage(page, "Fill")
@@ -111,12 +131,6 @@ def walk_a_list(page: Page) -> None:
 def look_at_days(page: Page) -> None:
     page.get_by_role("link", name="Ines Haverkamp").click()
     page.get_by_text("The day shall hold").first.wait_for()
-
-
-def look_at_a_switch(page: Page) -> None:
-    page.goto("/settings")
-    choose(page, "Energy", "4/9/4 with fibre at 2 and polyols at 2.4")
-    page.get_by_text("Before and after").wait_for()
 
 
 def view(page: Page, name: str) -> None:

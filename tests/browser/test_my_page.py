@@ -17,6 +17,7 @@ from tests.kitchens import apply, planned
 from tests.support import database
 from yantai.api.app import WEB
 from yantai.work.batches.inputs import SetBatch
+from yantai.work.batches.reading import read_plan
 from yantai.work.handover.calendar import make_calendar
 from yantai.work.handover.inputs import CalendarInput, LinkInput
 from yantai.work.handover.links import make_link, read_client_page, revoke_link
@@ -170,6 +171,28 @@ class Told(MyCase):
         expect(dialog.get_by_text("Less bulgur, please")).to_be_visible()
         dialog.get_by_role("button", name="Read", exact=True).click()
         expect(dialog.get_by_role("button", name="Read", exact=True)).to_have_count(0)
+
+
+class Kitchen(MyCase):
+    def test_one_weighed_pan_becomes_grams_for_each_container(self) -> None:
+        phone = self.open()
+        phone.get_by_text("I cook it myself").click()
+        pan = phone.get_by_role("region", name="Chicken")
+        expect(pan).to_contain_text("Cook to 74 °C in the thickest part (poultry)")
+        plan = read_plan(database(), self.who, self.batch_id)
+        row = next(row for row in plan.rows if row.client == "Milo Brandt")
+        chicken = next(one for one in plan.components if one.name == "Chicken")
+        grams = next(cell.grams for cell in row.cells if cell.component_id == chicken.id)
+        expect(pan).to_contain_text(f"Expected about {4 * grams:,.0f} g.")
+        pan.get_by_label("What Chicken weighs").fill("1000")
+        # Four containers share it alike, whatever it weighs.
+        expect(pan.get_by_role("status")).to_contain_text("250 g")
+        pan.get_by_label("What Chicken weighs").fill("a lot")
+        expect(pan).to_contain_text("Grams are a number, as 880.")
+        expect(pan.get_by_role("status")).not_to_contain_text("250 g")
+        with self.offline():
+            pan.get_by_label("What Chicken weighs").fill("900")
+            expect(pan.get_by_role("status")).to_contain_text("There is no network")
 
 
 class Away(MyCase):

@@ -178,6 +178,30 @@ class Telling(MyCase):
         self.assertIsNotNone(self.send("POST", f"{path}/words/read")["words"][0]["read_at"])
 
 
+class Kitchen(MyCase):
+    def ask(self, token: str, path: str, status: int = 200, **query: Any) -> Any:
+        answer = self.phone.get(f"{API}/my/kitchen{path}", params=query, headers={HEADER: token})
+        self.assertEqual(answer.status_code, status, answer.text)
+        return answer.json()
+
+    def test_the_clients_share_of_every_pot(self) -> None:
+        token = self.link()
+        pans = {one["name"]: one for one in self.ask(token, "")["pans"]}
+        self.assertEqual(sorted(pans), ["Bulgur", "Chicken"])
+        pan = pans["Bulgur"]
+        self.assertTrue(pan["is_weighed"])
+        path = f"/{pan['batch_id']}/{pan['component_id']}"
+        self.assertEqual(self.ask(token, path, pan_g=1000)["grams"], ["250 g"])
+        self.assertEqual(self.ask(token, path, pan_g=1003)["grams"], ["250 g"])
+        self.ask(token, path, status=422, pan_g=0)
+        self.ask(token, path, status=422)
+
+    def test_what_is_in_others_containers_is_not_there(self) -> None:
+        token = self.link()
+        self.ask(token, f"/{self.batch_id}/{self.parts['Sauce']}", status=404, pan_g=500)
+        self.ask(token, f"/{uuid.uuid4()}/{self.parts['Chicken']}", status=404, pan_g=500)
+
+
 class Links(MyCase):
     def test_only_hashes_are_kept(self) -> None:
         token = self.link()

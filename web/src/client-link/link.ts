@@ -3,6 +3,8 @@ import type { components } from '~/api/schema.gen';
 type Schemas = components['schemas'];
 export type MyPage = Schemas['MyPageView'];
 export type MyDay = Schemas['MyDayView'];
+export type MyKitchen = Schemas['MyKitchenView'];
+export type MyPan = Schemas['MyPanView'];
 export type MyContainer = Schemas['MyContainerView'];
 
 /** Something that was told and waits for the network, under an id by which it counts once. */
@@ -39,6 +41,8 @@ const keepWaiting = (store: Storage, waiting: Wish[]) => store.setItem(WAITING, 
 
 /** What a server says no to, in words. */
 export class Refused extends Error {
+  override name = 'Refused';
+
   constructor(
     readonly status: number,
     words: string,
@@ -73,6 +77,15 @@ async function ask(fetching: Ask, token: string, path: string, wish?: Wish): Pro
 
 export const askPage = async (fetching: Ask, token: string): Promise<MyPage> =>
   (await (await ask(fetching, token, '')).json()) as MyPage;
+
+export const askKitchen = async (fetching: Ask, token: string): Promise<MyKitchen> =>
+  (await (await ask(fetching, token, '/kitchen')).json()) as MyKitchen;
+
+/** Grams for each container when the pan weighs so much. */
+export async function askShares(fetching: Ask, token: string, pan: MyPan, grams: number): Promise<string[]> {
+  const path = `/kitchen/${pan.batch_id}/${pan.component_id}?pan_g=${grams}`;
+  return ((await (await ask(fetching, token, path)).json()) as Schemas['MySharesView']).grams;
+}
 
 /**
  * Hand in what waits, the oldest first. What the server refuses waits no more, and is told; where it cannot be reached,

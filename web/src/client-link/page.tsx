@@ -1,12 +1,13 @@
 /** @jsxImportSource preact */
 import { useState } from 'preact/hooks';
 import { Container, type When } from '~/client-link/container';
+import { Kitchen } from '~/client-link/kitchen';
 import { dayName, fullDay, type MyDay, type MyPage } from '~/client-link/link';
 import { type Tell, useMyPage } from '~/client-link/use-my-page';
 
 /** A client's own page: today, what thaws tonight, tomorrow, and the days to come. */
 export function Page() {
-  const { page, since, waiting, trouble, refused, tell, renew } = useMyPage();
+  const { page, since, waiting, trouble, refused, token, tell, renew } = useMyPage();
   if (!page)
     return (
       <main class="mx-auto max-w-md p-4">
@@ -52,6 +53,7 @@ export function Page() {
       {before.map((day) => (
         <Folded key={day.on} day={day} page={page} tell={tell} when="over" />
       ))}
+      <Kitchen token={token} />
       <Word tell={tell} />
       <section class="mt-6 space-y-2 text-sm text-muted">
         <p>

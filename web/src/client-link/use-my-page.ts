@@ -115,7 +115,7 @@ export function useMyPage() {
     }));
     void renew();
   };
-  return { ...shown, tell, renew };
+  return { ...shown, token, tell, renew };
 }
 
 export type Tell = ReturnType<typeof useMyPage>['tell'];

@@ -7,8 +7,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query, Request, Response
 
-from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
+from yantai.api.access import DatabaseDep, NowDep, SenderDep, SettingsDep, SignedInDep
 from yantai.formats.sheet_document import Paper
+from yantai.work.accounts.addresses import reach
+from yantai.work.common.errors import Collector
 from yantai.work.handover import calendar, labels, printing, sheets, shown
 from yantai.work.handover.inputs import (
     CalendarInput,
@@ -32,9 +34,16 @@ from yantai.work.handover.views import (
 router = APIRouter(tags=["hand over"])
 
 
-def _wanted(request: Request, wanted: Annotated[LabelsInput, Query()]) -> LabelsInput:
-    """The labels that are asked for; codes lead to where the question came in, unless it says where to."""
-    return wanted if wanted.address else wanted.model_copy(update={"address": str(request.base_url).rstrip("/")})
+def _reachable(request: Request, settings: SettingsDep, wanted: LabelsInput) -> LabelsInput:
+    """The labels that are asked for; codes lead to where the question came in, unless it says where to, and to the
+    network where that is this computer alone."""
+    address = wanted.address or str(request.base_url).rstrip("/")
+    found = reach(address, settings.lan_address, Collector())
+    return wanted.model_copy(update={"address": found.address})
+
+
+def _wanted(request: Request, settings: SettingsDep, wanted: Annotated[LabelsInput, Query()]) -> LabelsInput:
+    return _reachable(request, settings, wanted)
 
 
 LabelsDep = Annotated[LabelsInput, Depends(_wanted)]
@@ -121,10 +130,16 @@ def show_labels(batch_id: uuid.UUID, database: DatabaseDep, who: SignedInDep, wa
 
 @router.post("/batches/{batch_id}/labels/printed", status_code=201)
 def send_labels(
-    batch_id: uuid.UUID, payload: LabelsInput, request: Request, database: DatabaseDep, who: SenderDep, now: NowDep
+    batch_id: uuid.UUID,
+    payload: LabelsInput,
+    request: Request,
+    database: DatabaseDep,
+    who: SenderDep,
+    settings: SettingsDep,
+    now: NowDep,
 ) -> PrintJobView:
     """Send the labels of a batch to the label printer."""
-    return printing.print_labels(database, who, batch_id, _wanted(request, payload), now)
+    return printing.print_labels(database, who, batch_id, _reachable(request, settings, payload), now)
 
 
 @router.get("/label-printer")

@@ -8,7 +8,7 @@ from __future__ import annotations
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Header, Request, Response
+from fastapi import APIRouter, Depends, Header, Query, Request, Response
 
 from yantai.api.access import DatabaseDep, IdempotencyKey, LinkLimit, NowDep, SenderDep, SettingsDep, SignedInDep, sent
 from yantai.core.speaking import speak
@@ -17,7 +17,7 @@ from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.handover import links, my
 from yantai.work.handover.inputs import ClientWordInput, EatenInput, LinkInput, MacrosInput, SwapInput
-from yantai.work.handover.views import ClientPageView, MyPageView, NewLinkView
+from yantai.work.handover.views import ClientPageView, MyKitchenView, MyPageView, MySharesView, NewLinkView
 
 router = APIRouter(tags=["client's page"])
 
@@ -89,6 +89,25 @@ def say_to_coach(payload: ClientWordInput, caller: CallerDep, database: Database
 def show_macros(payload: MacrosInput, caller: CallerDep, database: DatabaseDep) -> None:
     """Show macros on the page, or not."""
     my.show_macros(database, caller.who, caller.link, payload)
+
+
+@router.get("/my/kitchen")
+def read_my_kitchen(caller: CallerDep, database: DatabaseDep, now: NowDep) -> MyKitchenView:
+    """What the client may cook alone: amounts for their containers, steps, cautions."""
+    return my.read_my_kitchen(database, caller.who, caller.link, now)
+
+
+@router.get("/my/kitchen/{batch_id}/{component_id}")
+def read_my_shares(
+    batch_id: uuid.UUID,
+    component_id: uuid.UUID,
+    pan_g: Annotated[float, Query(ge=1, le=1_000_000)],
+    caller: CallerDep,
+    database: DatabaseDep,
+    now: NowDep,
+) -> MySharesView:
+    """Grams for each container when the pan weighs so much."""
+    return my.read_my_shares(database, caller.who, caller.link, batch_id, component_id, pan_g, now)
 
 
 @router.get("/my/calendar/{token}.ics")

@@ -36,11 +36,16 @@ from yantai.work.handover.inputs import ClientWordInput, EatenInput, MacrosInput
 from yantai.work.handover.labels import Labeller
 from yantai.work.handover.laid import Laid, Spot, lay_out
 from yantai.work.handover.links import FEED, feed_token
+from yantai.work.handover.pans import IN_KITCHEN, Pan, pans_of
 from yantai.work.handover.views import (
+    MyAmountView,
     MyBesideView,
     MyContainerView,
     MyDayView,
+    MyKitchenView,
     MyPageView,
+    MyPanView,
+    MySharesView,
     SwapView,
 )
 from yantai.work.handover.words import KEEP_COLD, LOCAL_RULES, day_words
@@ -184,6 +189,62 @@ def show_macros(database: Database, who: SignedIn, link: tables.ClientLink, payl
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         session.get_one(tables.ClientLink, link.id).shows_macros = payload.shows_macros
         keep(None)
+
+
+def read_my_kitchen(database: Database, who: SignedIn, link: tables.ClientLink, now: datetime) -> MyKitchenView:
+    """What the client's containers are made of, at the size of these alone: for who cooks by themselves."""
+    pans = []
+    for batch_id in _batches(database, who, link, _today(database, who, now)):
+        for pan in _pans(database, who, link, batch_id):
+            sheet = pan.sheet
+            pans.append(
+                MyPanView(
+                    batch_id=batch_id,
+                    component_id=pan.component_id,
+                    name=sheet.name,
+                    amounts=[MyAmountView(name=name, amount=amount) for name, amount in sheet.amounts],
+                    steps=list(sheet.steps),
+                    done=sheet.done,
+                    expected=sheet.expected,
+                    kinds=list(sheet.kinds),
+                    is_weighed=bool(sheet.rows),
+                    division=sheet.division,
+                )
+            )
+    return MyKitchenView(pans=pans, cautions=list(IN_KITCHEN))
+
+
+def read_my_shares(
+    database: Database,
+    who: SignedIn,
+    link: tables.ClientLink,
+    batch_id: uuid.UUID,
+    component_id: uuid.UUID,
+    pan_g: float,
+    now: datetime,
+) -> MySharesView:
+    """Grams for each of the client's containers when the pan of a component weighs so much.
+
+    Raises:
+        Missing: it is no component of theirs.
+        OutOfRange: the pan weighs nothing, or more than a pan can.
+    """
+    if batch_id in _batches(database, who, link, _today(database, who, now)):
+        for pan in _pans(database, who, link, batch_id):
+            if pan.component_id == component_id:
+                return MySharesView(grams=pan.shares(pan_g))
+    raise Missing("This is nothing of yours to cook any more. Reload the page.")
+
+
+def _pans(database: Database, who: SignedIn, link: tables.ClientLink, batch_id: uuid.UUID) -> list[Pan]:
+    with stored.reading(database, who, lambda _: [batch_id]) as session:
+        laid = lay_out(session, batch_id)
+    return pans_of(database, who, laid, link.client_id)
+
+
+def _today(database: Database, who: SignedIn, now: datetime) -> date:
+    with database.reading(who.workspace_id) as session:
+        return local_day(session, now)
 
 
 def my_calendar(database: Database, who: SignedIn, link: tables.ClientLink, now: datetime) -> bytes:

@@ -5,13 +5,11 @@ from __future__ import annotations
 import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import fsum
 
-from yantai.core.cooking.pan_sheet import shares_of_pan, weights_to_list
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.nutrients import Amounts, Nutrient
 from yantai.core.planning.portioning import Place
-from yantai.core.speaking import energy, heat, weight
+from yantai.core.speaking import energy
 from yantai.core.storage.calendar import Store
 from yantai.core.targets.days import ANY_DAY, Standing
 from yantai.formats.sheet_document import (
@@ -20,8 +18,6 @@ from yantai.formats.sheet_document import (
     ListedClient,
     ListedContainer,
     ListSheet,
-    PanRow,
-    PanSheet,
     Paper,
     WeekDay,
     WeekSheet,
@@ -31,23 +27,17 @@ from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
 from yantai.work.batches.loading import kept_rules
-from yantai.work.batches.views import PlanComponentView, PlanRowView
 from yantai.work.common.errors import Invalid, Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import read_workspace, workspace_rules
-from yantai.work.cook.pot_steps import read_steps
 from yantai.work.fill.shown import read_filling
 from yantai.work.fill.views import FillContainerView
 from yantai.work.handover.days import EatingDay, Served, eating_days, meal_order
 from yantai.work.handover.labels import Labeller
 from yantai.work.handover.laid import Laid, lay_out
+from yantai.work.handover.pans import IN_KITCHEN, pans_of
 from yantai.work.handover.words import KEEP_COLD, LOCAL_RULES, day_words
 
-_IN_KITCHEN = (
-    "Knives and pans are sharp and hot. Raw meat, fish and egg apart from what is eaten raw: boards, knives, hands.",
-    KEEP_COLD,
-    LOCAL_RULES,
-)
 _WARMING = (
     "No foil and no closed lid in a microwave; glass from the freezer not into a hot oven.",
     KEEP_COLD,
@@ -108,19 +98,13 @@ def kitchen_sheet(database: Database, who: SignedIn, batch_id: uuid.UUID, client
     """
     batch = _read(database, who, batch_id)
     (client,) = _wanted(batch.laid, client_id)
-    rows = batch.laid.of_client(client.id)
-    pans = [
-        _pan(database, who, batch.laid, component, rows)
-        for component in batch.laid.plan.components
-        if _taken_g(rows, component) > 0
-    ]
-    count = sum(row.count for row in rows)
+    count = sum(row.count for row in batch.laid.of_client(client.id))
     sheet = KitchenSheet(
         title=f"Kitchen sheet for {client.name}",
         detail=f"{batch.laid.plan.batch.name}: {count} {'container' if count == 1 else 'containers'}. From {who.name}. "
         "Amounts are for these; steps are as they were written for the whole batch.",
-        pans=tuple(pans),
-        cautions=_IN_KITCHEN,
+        pans=tuple(pan.sheet for pan in pans_of(database, who, batch.laid, client.id)),
+        cautions=IN_KITCHEN,
     )
     return set_sheets([sheet], paper)
 
@@ -265,56 +249,3 @@ def _listed(batch: _Batch, client: tables.Client) -> ListedClient:
         containers=tuple(rows),
         beside=f"And {beside} {'tub' if beside == 1 else 'tubs'} beside them." if beside else "",
     )
-
-
-def _taken_g(rows: Sequence[PlanRowView], component: PlanComponentView) -> float:
-    """What the containers of these rows take of a component's pot [g]."""
-    return fsum(row.count * _grams(row, component) for row in rows)
-
-
-def _grams(row: PlanRowView, component: PlanComponentView) -> float:
-    return next((cell.grams for cell in row.cells if cell.component_id == component.id), 0.0)
-
-
-def _pan(
-    database: Database, who: SignedIn, laid: Laid, component: PlanComponentView, rows: Sequence[PlanRowView]
-) -> PanSheet:
-    """A component at the size of one client's containers: all of the pan goes into them."""
-    taken = _taken_g(rows, component)
-    share = taken / component.cooked_g if component.cooked_g else 0.0
-    eaters = [row for row in rows if _grams(row, component) > 0]
-    planned = [_grams(row, component) for row in eaters]
-    low, high = share * component.cooked_low_g, share * component.cooked_high_g
-    weights = weights_to_list(max(low, 1), max(high, 1)) if component.to_weigh and taken >= 1 else ()
-    nearest = min(weights, key=lambda pan: abs(pan - taken), default=0)
-    steps = read_steps(database, who, laid.plan.batch.id, component.id).steps if component.to_weigh else []
-    cores = [step.core_c for step in steps if step.core_c]
-    done = [step.done_when for step in steps if step.done_when]
-    core = component.caution or (f"{heat(max(cores))} in the thickest part." if cores else "")
-    return PanSheet(
-        name=component.name,
-        amounts=tuple((line.name, weight(share * line.purchased_g)) for line in component.lines),
-        steps=tuple(_step_words(step.text, step.temperature_c) for step in steps),
-        done=" ".join(part for part in (f"Done when {done[-1].rstrip('.')}." if done else "", core) if part),
-        expected=f"Expected about {weight(taken)}.",
-        kinds=tuple(_kind_words(row, laid) for row in eaters),
-        rows=tuple(
-            PanRow(
-                pan=weight(pan),
-                grams=tuple(weight(grams) for grams in shares_of_pan(pan, taken, planned)),
-                is_expected=pan == nearest,
-            )
-            for pan in weights
-        ),
-        division=" ".join(f"{_kind_words(row, laid)}: {weight(_grams(row, component))} each." for row in eaters),
-    )
-
-
-def _step_words(text: str, celsius: float | None) -> str:
-    return text if celsius is None or "°" in text else f"{text.rstrip('.')}, {heat(celsius)}."
-
-
-def _kind_words(row: PlanRowView, laid: Laid) -> str:
-    dish = next(dish.name for dish in laid.plan.dishes if dish.id == row.dish_id) if len(laid.plan.dishes) > 1 else ""
-    kind = "" if row.day_type.casefold() == ANY_DAY else f", {row.day_type}"
-    return f"{row.slot}{kind}{f', {dish}' if dish else ''}: {row.count} ×"

@@ -336,6 +336,46 @@ class MyDayView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class MyAmountView:
+    """A food, and how much of it goes into the pan."""
+
+    name: str
+    amount: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MyPanView:
+    """A component that the client cooks alone. `kinds` are their containers; `is_weighed` where the grams for each
+    follow from what the pan weighs, and else it is divided as `division` says."""
+
+    batch_id: uuid.UUID
+    component_id: uuid.UUID
+    name: str
+    amounts: list[MyAmountView]
+    steps: list[str]
+    done: str
+    expected: str
+    kinds: list[str]
+    is_weighed: bool
+    division: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MyKitchenView:
+    """All that the client may cook alone, with cautions."""
+
+    pans: list[MyPanView]
+    cautions: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MySharesView:
+    """Grams for one container of each kind."""
+
+    grams: list[str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MyPageView:
     """The client's own page. `feed` is the address of its calendar."""
 

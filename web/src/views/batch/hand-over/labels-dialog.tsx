@@ -179,7 +179,7 @@ export function LabelsDialog({
             <img
               src={`${base}.png?${query}`}
               alt="The first sheet as it is printed"
-              className="max-h-[62vh] max-w-full border border-steel bg-white"
+              className="max-h-[62vh] max-w-full border border-steel"
             />
           ) : null}
         </div>

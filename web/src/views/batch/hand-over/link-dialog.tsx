@@ -179,7 +179,7 @@ function NewLink({ made }: { made: Schemas['NewLinkView'] }) {
       <div className="flex flex-wrap items-center gap-4">
         <img
           alt="The link as a code to scan"
-          className="size-40 bg-white"
+          className="size-40"
           src={`data:image/svg+xml;utf8,${encodeURIComponent(made.code)}`}
         />
         <div className="min-w-0 flex-1">

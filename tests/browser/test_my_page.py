@@ -77,8 +77,11 @@ class MyCase(OwnKitchen):
 
     @contextmanager
     def offline(self) -> Iterator[None]:
+        # A page just loaded may ask before the browser knows that it is offline: nothing gets through then either.
         self.phone_context.set_offline(True)
+        self.phone.route("**/api/**", lambda route: route.abort())
         yield
+        self.phone.unroute("**/api/**")
         self.phone_context.set_offline(False)
 
 
@@ -217,6 +220,15 @@ class Away(MyCase):
         expect(self.phone.get_by_text("to be handed in")).to_have_count(0)
         expect(self.container().get_by_role("status")).to_contain_text("Eaten")
         self.assertEqual(self.facts(), [("eaten", None)])
+
+    def test_without_a_network_the_day_goes_on(self) -> None:
+        self.kept()
+        self.phone.clock.set_fixed_time(datetime.now(UTC) + timedelta(days=1))
+        with self.offline():
+            self.phone.reload()
+            tomorrow = datetime.now(UTC) + timedelta(days=1)
+            expect(self.phone.get_by_role("heading", name=f"Today, {tomorrow:%A}")).to_be_visible()
+            expect(self.container().get_by_role("heading", name="Chicken bowl, 2 of 4")).to_be_visible()
 
     def test_a_link_that_is_revoked_shows_nothing_any_more(self) -> None:
         self.kept()

@@ -34,6 +34,12 @@ ALLOWED = {
     "mpl-2.0",
 }
 
+READ = {
+    # A tool of the tests. Its parts are under BSD, Apache 2.0, MIT, Boost, zlib, FreeType, IJG, libtiff and ICU terms.
+    ("pypdfium2", "BSD-3-Clause, Apache-2.0, dependency licenses"): "BSD-3-Clause AND Apache-2.0",
+}
+"""Statements in words of their own, by package, with what they come to: somebody has read the texts beside them."""
+
 _MIT_TEXT = "Permission is hereby granted, free of charge, to any person obtaining a copy"
 
 
@@ -62,7 +68,8 @@ def _bare(licence: str) -> str:
 
 def _python(packages: Path) -> Iterator[tuple[str, str]]:
     for found in distributions(path=[str(packages)]):
-        yield found.metadata["Name"], _licence(found)
+        name, said = found.metadata["Name"], _licence(found)
+        yield name, READ.get((name, said), said)
 
 
 def _licence(found: Distribution) -> str:

@@ -9,7 +9,7 @@ from typing import Any
 from tests.api.case import food_id
 from tests.api.fill.test_filling import FillCase
 from tests.formats.test_labels import codes_of, text_of
-from tests.kitchens import YOGURT, planned
+from tests.kitchens import CHICKEN, YOGURT, planned
 from yantai.api.access import get_now
 from yantai.core.cooking.pan_sheet import shares_of_pan
 
@@ -348,6 +348,28 @@ class Labels(HandOverCase):
         self.assertEqual(self.other_kitchen().get(f"/api/v1/labelled/{key}").status_code, 404)
         for wrong in ("nothing", f"{key}9", "AAAAAAAAAAAAAAAAAAAAAA.1"):
             self.assertEqual(self.client.get(f"/api/v1/labelled/{wrong}").status_code, 404, wrong)
+
+    def test_wraps_of_different_clients_have_letters(self) -> None:
+        component = {"maximum_g": 300, "lines": []}
+        chicken = [{"food_id": food_id(CHICKEN), "purchased_g": 600}]
+        bread = [{"food_id": food_id("tortilla-flour"), "purchased_g": 300}]
+        recipe = {
+            "name": "Chicken wrap",
+            "components": [
+                {**component, "name": "Chicken", "role": "protein", "method": "grilled", "lines": chicken},
+                {**component, "name": "Tortilla", "role": "grain", "method": "none", "lines": bread},
+            ],
+        }
+        made = self.send("POST", "/recipes", recipe, status=201)
+        eaters = [{"target_id": one["targets"][0]["id"], "count": 1} for one in self.get("/clients")]
+        dishes = [{"recipe_id": made["id"], "eaters": eaters}]
+        batch = {"name": "Wraps", "cook_on": "2026-11-29", "dishes": dishes}
+        self.batch_id = self.send("POST", "/batches", batch, status=201)["batch"]["id"]
+        for client, letter in (("Ada Vance", "A"), ("Milo Brandt", "B")):
+            said = text_of(self.printed(client_id=self.week(client)["client_id"]))
+            self.assertIn(f"{client} {letter} Lunch", said)
+            # Filled bread keeps less than what is in it.
+            self.assertIn("Use by Tue 1 Dec", said)
 
     def test_of_one_client_from_a_cell_on(self) -> None:
         client_id = self.week("Milo Brandt")["client_id"]

@@ -79,6 +79,19 @@ class Page(MyCase):
         self.assertNotIn("Ada", str(page))
         self.assertNotIn("yoghurt", str(page).lower())
 
+    def test_two_batches_on_one_day(self) -> None:
+        """What one batch lacks may be in the other: the day is told once, and nobody says what it comes to."""
+        token = self.link()
+        first = self.my(token)["days"][0]
+        target = next(one for one in self.get("/clients") if one["name"] == "Milo Brandt")["targets"][0]["id"]
+        recipe = self.batch_plan()["dishes"][0]["recipe_id"]
+        dishes = [{"recipe_id": recipe, "eaters": [{"target_id": target, "count": 2}]}]
+        made = {"name": "More", "cook_on": "2026-11-29", "dishes": dishes}
+        other = self.send("POST", "/batches", made, status=201)["batch"]["id"]
+        self.send("POST", f"/batches/{other}/hand-over/calendar", {}, status=204)
+        both = self.my(token)["days"][0]
+        self.assertEqual((len(first["containers"]), len(both["containers"]), both["total"]), (1, 2, ""))
+
     def test_days_that_are_over_go(self) -> None:
         token = self.link()
         self.at("2026-12-03T09:00:00Z")
@@ -121,11 +134,14 @@ class Telling(MyCase):
         self.assertEqual((told["told"], told["left"]), ("left", "a quarter"))
         self.tell(token, "eaten", {**spot, "event": "left", "left_g": 80})
         self.assertEqual(self.mine(token, 1)["left"], "80 g")
+        seen = self.placed("Milo Brandt", "lunch", 1)
+        self.assertEqual((seen["told"], seen["left"]), ("left", "80 g"))
         self.tell(token, "eaten", {**spot, "event": "taken back"})
         self.assertIsNone(self.mine(token, 1)["told"])
         with database().reading(self.who.workspace_id) as session:
-            left = session.execute(text("SELECT event, left_g FROM eating_fact ORDER BY number")).all()
+            left = session.execute(text("SELECT event, left_g, made_by FROM eating_fact ORDER BY number")).all()
         self.assertEqual([row.event for row in left], ["eaten", "left", "left", "taken back"])
+        self.assertEqual({row.made_by for row in left}, {"Milo Brandt"})
         self.assertAlmostEqual(float(left[1].left_g), told["grams"] / 4, delta=0.01)
 
     def test_how_much_was_left_is_asked_for_and_believable(self) -> None:
@@ -172,6 +188,7 @@ class Telling(MyCase):
         self.tell(token, "words", {"text": "  Too much bulgur <b>for</b> me.\nThanks  "})
         self.assert_fault(self.tell(token, "words", {"text": " \n"}, status=422), "/text", "nothing in it yet")
         self.tell(token, "words", {"text": "x" * 1001}, status=422)
+        self.assertEqual([self.week(name)["unread"] for name in ("Milo Brandt", "Ada Vance")], [1, 0])
         path = f"/clients/{self.client_id('Milo Brandt')}"
         (word,) = self.get(f"{path}/page")["words"]
         self.assertEqual((word["text"], word["read_at"]), ("Too much bulgur <b>for</b> me.\nThanks", None))

@@ -25,6 +25,7 @@ def shelf() -> Mapping[str, ShelfRow]:
             usual_days=int(row["fridge_days_usual_max"]),
             freezer_months=int(row["freezer_months_quality"]),
             freezes=Freezes(row["freezes_well"]),
+            reheat_c=float(row["reheat_core_c"]) if row["reheat_core_c"] else None,
         )
         for row in rows_of("shelf.csv")
     ]

@@ -6,6 +6,7 @@ import {
   forget,
   handIn,
   keepPage,
+  laterDay,
   type MyPage,
   readKept,
   readToken,
@@ -105,6 +106,12 @@ it('shows at once what was told', () => {
   expect(
     withWaiting(PAGE, [{ id: '3', method: 'POST', path: '/eaten', body: { row_id: 'x', container: 1 } }]),
   ).toEqual(PAGE);
+});
+
+it('goes by the phone when the day it was told is over', () => {
+  const noon = (day: number) => new Date(2026, 11, day, 12);
+  expect(laterDay('2026-12-02', noon(3))).toBe('2026-12-03');
+  expect(laterDay('2026-12-02', noon(1))).toBe('2026-12-02');
 });
 
 it('speaks of days', () => {

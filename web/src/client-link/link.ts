@@ -168,3 +168,11 @@ const DATE = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: 'UT
 
 /** "28 December 2026". */
 export const fullDay = (iso: string) => DATE.format(new Date(iso));
+
+const LOCAL = new Intl.DateTimeFormat('sv-SE');
+
+/** The later of a day and the day that it is on this phone. */
+export function laterDay(on: string, now: Date): string {
+  const here = LOCAL.format(now);
+  return here > on ? here : on;
+}

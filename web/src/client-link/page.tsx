@@ -2,7 +2,7 @@
 import { useState } from 'preact/hooks';
 import { Container, type When } from '~/client-link/container';
 import { Kitchen } from '~/client-link/kitchen';
-import { dayName, fullDay, type MyDay, type MyPage } from '~/client-link/link';
+import { dayName, fullDay, laterDay, type MyDay } from '~/client-link/link';
 import { type Tell, useMyPage } from '~/client-link/use-my-page';
 
 /** A client's own page: today, what thaws tonight, tomorrow, and the days to come. */
@@ -26,15 +26,17 @@ export function Page() {
         ) : null}
       </main>
     );
-  const today = page.days.find((day) => day.on === page.today);
-  const before = page.days.filter((day) => day.on < page.today && day.containers.length);
-  const [tomorrow, ...later] = page.days.filter((day) => day.on > page.today && day.containers.length);
+  // What was kept yesterday does not make today yesterday.
+  const on = since ? laterDay(page.today, new Date()) : page.today;
+  const today = page.days.find((day) => day.on === on);
+  const before = page.days.filter((day) => day.on < on && day.containers.length);
+  const [tomorrow, ...later] = page.days.filter((day) => day.on > on && day.containers.length);
   return (
     <main class="mx-auto max-w-md p-4 pb-12">
       <p class="text-muted">
         For {page.client}, from {page.coach}
       </p>
-      <h1 class="text-3xl">{dayName(page.today, page.today)}</h1>
+      <h1 class="text-3xl">{dayName(on, on)}</h1>
       <State since={since} waiting={waiting} refused={refused} />
       {today?.containers.length ? (
         <Day day={today} when="today" tell={tell} />
@@ -46,12 +48,12 @@ export function Page() {
           <b>Tonight:</b> from the freezer into the fridge, for tomorrow: {today.thaw.join('; ')}.
         </section>
       ) : null}
-      {tomorrow ? <Folded day={tomorrow} page={page} tell={tell} when="later" isOpen /> : null}
+      {tomorrow ? <Folded day={tomorrow} today={on} tell={tell} when="later" isOpen /> : null}
       {later.map((day) => (
-        <Folded key={day.on} day={day} page={page} tell={tell} when="later" />
+        <Folded key={day.on} day={day} today={on} tell={tell} when="later" />
       ))}
       {before.map((day) => (
-        <Folded key={day.on} day={day} page={page} tell={tell} when="over" />
+        <Folded key={day.on} day={day} today={on} tell={tell} when="over" />
       ))}
       <Kitchen token={token} />
       <Word tell={tell} />
@@ -130,13 +132,13 @@ function Day({ day, when, tell }: { day: MyDay; when: When; tell: Tell }) {
 
 function Folded({
   day,
-  page,
+  today,
   tell,
   when,
   isOpen = false,
 }: {
   day: MyDay;
-  page: MyPage;
+  today: string;
   tell: Tell;
   when: When;
   isOpen?: boolean;
@@ -146,7 +148,7 @@ function Folded({
     <details class="mt-4 border-t border-steel" open={isOpen}>
       <summary class="py-2">
         <span>
-          <b>{dayName(day.on, page.today)}</b>
+          <b>{dayName(day.on, today)}</b>
           <span class="block text-muted">{meals}</span>
         </span>
       </summary>

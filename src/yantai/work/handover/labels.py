@@ -320,8 +320,6 @@ class Labeller:
 
 
 def _part_words(part: FillPartView) -> str:
-    if part.filled is not None and part.filled.is_left_out:
-        return f"no {part.name}"
     about = "about " if part.is_by_eye else ""
     return f"{part.name} {about}{weight(part.grams)}"
 

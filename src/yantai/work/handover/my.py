@@ -32,6 +32,7 @@ from yantai.work.fill.shown import read_filling
 from yantai.work.fill.views import FillContainerView
 from yantai.work.handover.calendar import use_by
 from yantai.work.handover.days import EatingDay, Served, eating_days
+from yantai.work.handover.eaten import left_words, read_eaten
 from yantai.work.handover.inputs import ClientWordInput, EatenInput, MacrosInput, SwapInput
 from yantai.work.handover.labels import Labeller
 from yantai.work.handover.laid import Laid, Spot, lay_out
@@ -99,13 +100,15 @@ def tell_eaten(database: Database, who: SignedIn, link: tables.ClientLink, paylo
         Missing: this is no container of theirs.
         Invalid: it is left without saying how much, or more is left than there was.
     """
+    with database.reading(who.workspace_id) as session:
+        batch_id = _own_row(session, link, payload.row_id, payload.container).batch_id
+    held = _held_g(database, who, batch_id, (payload.row_id, payload.container))
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         row = _own_row(session, link, payload.row_id, payload.container)
         left_g, left_share = payload.left_g, payload.left_share
         if payload.event is EatingEvent.LEFT:
             if (left_g is None) == (left_share is None):
                 raise Invalid.at("/left_share", "Say how much was left: a share of it, or grams.")
-            held = _held_g(database, who, row.batch_id, (payload.row_id, payload.container))
             if left_share is not None:
                 left_g = held * left_share
             elif left_g is not None and left_g > held + 1:
@@ -122,12 +125,12 @@ def tell_eaten(database: Database, who: SignedIn, link: tables.ClientLink, paylo
                 left_g=left_g,
                 left_share=left_share,
                 by_client=True,
-                made_by=who.name,
+                made_by=_name(session, link),
                 happened_at=when_it_happened(payload, now) or now,
                 made_at=now,
             )
         )
-        _tell(session, row.batch_id, who)
+        _tell(session, row.batch_id, link)
         keep(None)
 
 
@@ -146,11 +149,11 @@ def swap(database: Database, who: SignedIn, link: tables.ClientLink, payload: Sw
         session.execute(select(tables.Batch.id).where(tables.Batch.id == rows[0].batch_id).with_for_update())
         laid = lay_out(session, rows[0].batch_id)
         today = (local_day(session, now) - laid.cooked_on).days
-        facts = _facts(session, rows[0].batch_id)
+        facts = read_eaten(session, rows[0].batch_id)
         placed = {(uuid.UUID(one.key), one.number): one for one in laid.eaten(link.client_id)}
         if any(spot not in placed for spot in spots):
             raise Invalid("One of these has no day. Ask your coach.")
-        if any(_is_told(facts.get(spot)) for spot in spots):
+        if any(spot in facts for spot in spots):
             raise Invalid("One of these is eaten already. Reload the page.")
         moved = _changed(laid, link.client_id, placed[spots[0]], placed[spots[1]], today)
         if moved is None:
@@ -167,11 +170,11 @@ def swap(database: Database, who: SignedIn, link: tables.ClientLink, payload: Sw
                     store=eaten.store,
                     use_by=use_by(laid, row_id, eaten.store),
                     by_hand=True,
-                    made_by=who.name,
+                    made_by=_name(session, link),
                     made_at=now,
                 )
             )
-        _tell(session, rows[0].batch_id, who)
+        _tell(session, rows[0].batch_id, link)
         keep(None)
 
 
@@ -304,7 +307,7 @@ def _read(database: Database, who: SignedIn, batch_id: uuid.UUID, client_id: uui
     with stored.reading(database, who, lambda _: [batch_id]) as session:
         laid = lay_out(session, batch_id)
         rules = kept_rules(session.get_one(tables.Batch, batch_id)) or workspace_rules(read_workspace(session))
-        facts = _facts(session, batch_id)
+        facts = read_eaten(session, batch_id)
     client = laid.clients[client_id]
     own = [one for one in filling.containers if one.client_id == client_id]
     return _Mine(
@@ -314,17 +317,6 @@ def _read(database: Database, who: SignedIn, batch_id: uuid.UUID, client_id: uui
         labeller=Labeller(laid, ""),
         facts=facts,
     )
-
-
-def _facts(session: Session, batch_id: uuid.UUID) -> dict[Spot, tables.EatingFact]:
-    """The newest of each container."""
-    fact = tables.EatingFact
-    rows = session.scalars(select(fact).where(fact.batch_id == batch_id).order_by(fact.number))
-    return {(row.container_class_id, row.container): row for row in rows}
-
-
-def _is_told(fact: tables.EatingFact | None) -> bool:
-    return fact is not None and fact.event is not EatingEvent.TAKEN_BACK
 
 
 def _own_row(session: Session, link: tables.ClientLink, row_id: uuid.UUID, number: int) -> tables.ContainerClass:
@@ -346,10 +338,15 @@ def _grams(one: FillContainerView) -> float:
     return sum(part.grams for part in one.parts if part.place is Place.IN_CONTAINER)
 
 
-def _tell(session: Session, batch_id: uuid.UUID, who: SignedIn) -> None:
+def _name(session: Session, link: tables.ClientLink) -> str:
+    """Whose word it is."""
+    return session.get_one(tables.Client, link.client_id).name
+
+
+def _tell(session: Session, batch_id: uuid.UUID, link: tables.ClientLink) -> None:
     session.flush()
     version = session.scalars(select(tables.Batch.version).where(tables.Batch.id == batch_id)).one()
-    announce(session, batch_id, version, who.name)
+    announce(session, batch_id, version, _name(session, link))
 
 
 def _changed(laid: Laid, client_id: uuid.UUID, one: Eaten, other: Eaten, today: int) -> tuple[Eaten, Eaten] | None:
@@ -369,7 +366,11 @@ def _day_view(mine: _Mine, day: EatingDay, today: date, *, shows_macros: bool) -
         day_type=day.day_type,
         containers=[_container_view(mine, one, day.on, today, shows_macros=shows_macros) for one in day.served],
         beside=[
-            MyBesideView(name=one.name, kcal=energy(one.amounts[Nutrient.KCAL]) if shows_macros else "")
+            MyBesideView(
+                name=one.name,
+                kcal=energy(one.amounts[Nutrient.KCAL]) if shows_macros else "",
+                is_meal=one.is_meal,
+            )
             for one in day.beside
         ],
         total=total,
@@ -379,7 +380,7 @@ def _day_view(mine: _Mine, day: EatingDay, today: date, *, shows_macros: bool) -
 
 def _container_view(mine: _Mine, served: Served, on: date, today: date, *, shows_macros: bool) -> MyContainerView:
     label, fact = mine.labeller.label(served.shown), mine.facts.get(served.spot)
-    told = fact.event if fact is not None and _is_told(fact) else None
+    told = fact.event if fact is not None else None
     return MyContainerView(
         row_id=served.spot[0],
         container=served.spot[1],
@@ -400,18 +401,9 @@ def _container_view(mine: _Mine, served: Served, on: date, today: date, *, shows
         is_planned=label.is_planned,
         grams=_grams(served.shown),
         told=told,
-        left=_left_words(fact) if fact is not None and told is EatingEvent.LEFT else "",
+        left=left_words(fact),
         swaps=[] if told is not None or on < today else _swaps(mine, served, today),
     )
-
-
-_SHARES = {0.25: "a quarter", 0.5: "half", 0.75: "three quarters", 1.0: "all of it"}
-
-
-def _left_words(fact: tables.EatingFact) -> str:
-    if fact.left_share is not None:
-        return _SHARES.get(fact.left_share, f"{fact.left_share * 100:.0f} %")
-    return weight(fact.left_g or 0.0)
 
 
 def _swaps(mine: _Mine, served: Served, today: date) -> list[SwapView]:
@@ -430,11 +422,18 @@ def _swaps(mine: _Mine, served: Served, today: date) -> list[SwapView]:
         )
         for spot, other in sorted(placed.items(), key=lambda pair: (pair[1].day, str(pair[0])))
         if spot != served.spot
-        and not _is_told(mine.facts.get(spot))
+        and spot not in mine.facts
         and _changed(mine.laid, client_id, here, other, day) is not None
     ]
 
 
 def _joined(one: MyDayView, other: MyDayView) -> MyDayView:
-    """A day on which containers of two batches are eaten; what else belongs to it is told once, by the first."""
-    return replace(one, containers=[*one.containers, *other.containers], thaw=[*one.thaw, *other.thaw], total="")
+    """A day on which containers of two batches are eaten: the meal that one lacks may be the other's, so neither knows
+    what the day comes to. Foods of the day are told once."""
+    return replace(
+        one,
+        containers=[*one.containers, *other.containers],
+        beside=[food for food in one.beside or other.beside if not food.is_meal],
+        thaw=[*one.thaw, *other.thaw],
+        total="",
+    )

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import uuid
 from collections import defaultdict
+from collections.abc import Mapping
 from datetime import date
 
 from yantai.core.storage.breaks import Break, Rule, breaks, fridge_litres
 from yantai.core.storage.calendar import FIRST_FROM_FREEZER, Store
 from yantai.core.storage.shelf import Freezes, ShelfRow, keeping, worst
 from yantai.core.targets.days import ANY_DAY
+from yantai.store import tables
 from yantai.store.database import Database
 from yantai.work.batches import stored
 from yantai.work.batches.keeping import Shelved
@@ -18,6 +20,7 @@ from yantai.work.common.who import SignedIn
 from yantai.work.fill.bench import filling_of, read_facts
 from yantai.work.fill.bench import lay_out as at_the_scale
 from yantai.work.handover.days import meal_order
+from yantai.work.handover.eaten import left_words, read_eaten, unread_words
 from yantai.work.handover.laid import Laid, Spot, lay_out
 from yantai.work.handover.views import (
     BreakView,
@@ -49,7 +52,8 @@ def read_hand_over(database: Database, who: SignedIn, batch_id: uuid.UUID) -> Ha
             for index, spot in bench.spots
             if bench.is_closed(index, bench.filled(index, spot, filling))
         }
-    return _Shown(laid, closed).view()
+        eaten, unread = read_eaten(session, batch_id), unread_words(session)
+    return _Shown(laid, closed, eaten, unread).view()
 
 
 def read_shelf_table() -> ShelfTableView:
@@ -60,8 +64,14 @@ def read_shelf_table() -> ShelfTableView:
 class _Shown:
     """What one view is made from."""
 
-    def __init__(self, laid: Laid, closed: set[Spot]) -> None:
-        self.laid, self.closed = laid, closed
+    def __init__(
+        self,
+        laid: Laid,
+        closed: set[Spot],
+        eaten: Mapping[Spot, tables.EatingFact],
+        unread: Mapping[uuid.UUID, int],
+    ) -> None:
+        self.laid, self.closed, self.eaten, self.unread = laid, closed, eaten, unread
 
     def view(self) -> HandOverView:
         """All of it."""
@@ -134,6 +144,7 @@ class _Shown:
             days=self._days(placed, client.week, litres, of_night),
             waiting=[one for one in placed if one.eaten_on is None],
             to_cook_again=self._again(rows, placed, found),
+            unread=self.unread.get(client_id, 0),
         )
 
     def _again(self, rows: list[PlanRowView], placed: list[PlacedView], found: tuple[Break, ...]) -> list[str]:
@@ -199,7 +210,7 @@ class _Shown:
         laid, kept = self.laid, self.laid.keepings[row.id]
         placement = laid.placements.get((row.id, number))
         on, store = (placement.eaten_on, placement.store) if placement is not None else (None, None)
-        container = kept.container
+        container, told = kept.container, self.eaten.get((row.id, number))
         thaws = on is not None and store is Store.FREEZER
 
         def until(days: int | None) -> date | None:
@@ -229,6 +240,8 @@ class _Shown:
             apart=[part.name for part in container.apart],
             beside=list(kept.beside),
             fresh=list(kept.fresh),
+            told=told.event if told is not None else None,
+            left=left_words(told),
             breaks=broken,
         )
 

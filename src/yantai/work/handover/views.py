@@ -60,7 +60,8 @@ class PlacedView:
 
     `use_by` is the last day where it waits, None for what nothing limits. `fridge_until`, `usual_until`,
     `freezer_from` and `freezer_until` are the days that would do, for one who moves it; `freezes` says how well it
-    would. `fresh` are parts that go on at eating, `beside` those in tubs of their own.
+    would. `fresh` are parts that go on at eating, `beside` those in tubs of their own. `told` is what the client said
+    of it, `left` how much was left, in words.
     """
 
     row_id: uuid.UUID
@@ -86,6 +87,8 @@ class PlacedView:
     apart: list[str]
     beside: list[str]
     fresh: list[str]
+    told: EatingEvent | None
+    left: str
     breaks: list[BreakView]
 
 
@@ -109,7 +112,7 @@ class ClientWeekView:
 
     `first_is_assumed` where nobody said the first day. `week` are the types of days from Monday on, empty while nobody
     gave them, `day_types` those that the client's containers were planned for. `waiting` are containers without a day,
-    and `is_stale` says that the calendar is no longer what would be made now.
+    `unread` words of the client that the coach has not read.
     """
 
     client_id: uuid.UUID
@@ -122,6 +125,7 @@ class ClientWeekView:
     days: list[EatingDayView]
     waiting: list[PlacedView]
     to_cook_again: list[str]
+    unread: int
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -317,10 +321,11 @@ class MyContainerView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MyBesideView:
-    """What else belongs to a day."""
+    """What else belongs to a day: a food, or a meal that is in no container of the batch."""
 
     name: str
     kcal: str
+    is_meal: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -32,6 +32,11 @@ export function ContainerCard({ one, onOpen }: { one: Placed; onOpen: () => void
           .filter(Boolean)
           .join(', ')}
       </span>
+      {one.told ? (
+        <span className="block text-sm font-semibold">
+          {one.told === 'left' ? `left ${one.left}` : 'eaten'}
+        </span>
+      ) : null}
       {one.beside.length ? (
         <span className="block text-sm text-muted">beside it: {one.beside.join(', ')}</span>
       ) : null}

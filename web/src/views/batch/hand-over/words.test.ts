@@ -33,12 +33,15 @@ const ONE: Placed = {
   apart: [],
   beside: [],
   fresh: [],
+  told: null,
+  left: '',
   breaks: [],
 };
 
 const week = (days: Placed[], waiting: Placed[] = []): Week =>
   ({
     waiting,
+    unread: 0,
     days: days.map((one) => ({ on: one.eaten_on, containers: [one], breaks: [] })),
   }) as unknown as Week;
 
@@ -66,6 +69,7 @@ it('tells a client’s week in a line', () => {
   expect(weekState(week([], [ONE]))).toEqual({ words: 'no days yet', toLook: 1 });
   expect(weekState(week([ONE]))).toEqual({ words: 'has its day', toLook: 0 });
   const broken = { ...ONE, breaks: [{ words: 'late', is_unsafe: true }] };
+  expect(weekState({ ...week([ONE]), unread: 1 })).toEqual({ words: '1 new word', toLook: 1 });
   expect(weekState(week([ONE, broken], [ONE, ONE]))).toEqual({
     words: '2 without a day, 1 to look at',
     toLook: 3,

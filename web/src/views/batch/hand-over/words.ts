@@ -47,10 +47,12 @@ export function weekState(week: Week): { words: string; toLook: number } {
   if (placed === 0) return { words: 'no days yet', toLook: all };
   const lacking = week.waiting.length ? `${week.waiting.length} without a day` : '';
   const look = broken ? `${broken} to look at` : '';
+  const said = week.unread ? plural(week.unread, 'new word') : '';
   return {
     words:
-      [lacking, look].filter(Boolean).join(', ') || (all === 1 ? 'has its day' : `all ${all} have a day`),
-    toLook: week.waiting.length + broken,
+      [said, lacking, look].filter(Boolean).join(', ') ||
+      (all === 1 ? 'has its day' : `all ${all} have a day`),
+    toLook: week.waiting.length + broken + week.unread,
   };
 }
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+from dataclasses import replace
 from datetime import datetime
 
 from sqlalchemy import delete, select, update
@@ -40,9 +41,10 @@ def make_feed(
         session.add(
             feed(workspace_id=who.workspace_id, account_id=who.account_id, token_hash=hash_token(token), made_at=now)
         )
-        return keep(
-            FeedAddressView(address=f"{found.address}{_PATH}/{token}.ics", is_out_of_reach=found.is_own, made_at=now)
-        )
+        made = FeedAddressView(address=f"{found.address}{_PATH}/{token}.ics", is_out_of_reach=found.is_own, made_at=now)
+        # What is kept of the answer, should it be lost, is without the secret: nobody can read that here.
+        keep(replace(made, address=""))
+        return made
 
 
 def end_feed(database: Database, who: SignedIn) -> None:

@@ -61,7 +61,12 @@ export function CalendarFeed() {
           <ProblemNotice problem={toProblem(make.error)} />
         </div>
       ) : null}
-      {make.data ? (
+      {make.data && !make.data.address ? (
+        <p role="status" className="mt-2 text-ochre-text">
+          An address was made, and got lost on the way. Make a new one: it is shown once.
+        </p>
+      ) : null}
+      {make.data?.address ? (
         <div className="mt-3 rounded-xl border border-steel bg-sheet p-4">
           <p className="figures break-all">{make.data.address}</p>
           <p className="mt-1 text-sm text-muted">

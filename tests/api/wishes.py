@@ -319,8 +319,8 @@ class EveryWish(ApiCase):
                 "PUT", f"{batch}/hand-over/weeks/{eater_of_batch}", {"fridge_l": 20}, {"fridge_l": 30}
             ),
             "choose_shelf": lambda: Wish(
-                "PUT", f"{batch}/hand-over/shelf/{component()}", {"category": "cooked fish"},
-                {"category": "cooked rice"},
+                "PUT", f"{batch}/hand-over/shelf/{component()}", {"category": "chilli and bean stews"},
+                {"category": "tomato sauces"},
             ),
         }  # fmt: skip
 

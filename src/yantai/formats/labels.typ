@@ -3,9 +3,9 @@
 #let grid-of = given.grid
 #let mm(value) = value * 1mm
 
-#let text-font = ("Atkinson Hyperlegible Next", "Noto Sans SC", "Noto Sans Arabic", "Noto Emoji")
-#let head-font = ("Bricolage Grotesque", "Noto Sans SC", "Noto Sans Arabic", "Noto Emoji")
-#let mono-font = ("Atkinson Hyperlegible Mono", "Noto Sans SC", "Noto Sans Arabic", "Noto Emoji")
+#let text-font = ("Atkinson Hyperlegible Next", "Noto Sans SC", "Noto Sans SC More", "Noto Sans Arabic", "Noto Emoji")
+#let head-font = ("Bricolage Grotesque", "Noto Sans SC", "Noto Sans SC More", "Noto Sans Arabic", "Noto Emoji")
+#let mono-font = ("Atkinson Hyperlegible Mono", "Noto Sans SC", "Noto Sans SC More", "Noto Sans Arabic", "Noto Emoji")
 
 #set document(title: given.title, date: none)
 #set text(font: text-font, lang: "en", fill: black)

@@ -1,9 +1,9 @@
 // Sheets that go along with containers: a client's week, the coach's list, a kitchen sheet.
 #let given = json(bytes(sys.inputs.page))
 
-#let text-font = ("Atkinson Hyperlegible Next", "Noto Sans SC", "Noto Sans Arabic", "Noto Emoji")
-#let head-font = ("Bricolage Grotesque", "Noto Sans SC", "Noto Sans Arabic", "Noto Emoji")
-#let mono-font = ("Atkinson Hyperlegible Mono", "Noto Sans SC", "Noto Sans Arabic", "Noto Emoji")
+#let text-font = ("Atkinson Hyperlegible Next", "Noto Sans SC", "Noto Sans SC More", "Noto Sans Arabic", "Noto Emoji")
+#let head-font = ("Bricolage Grotesque", "Noto Sans SC", "Noto Sans SC More", "Noto Sans Arabic", "Noto Emoji")
+#let mono-font = ("Atkinson Hyperlegible Mono", "Noto Sans SC", "Noto Sans SC More", "Noto Sans Arabic", "Noto Emoji")
 
 #set document(title: given.sheets.at(0).title, date: none)
 #set page(

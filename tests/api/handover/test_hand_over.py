@@ -336,6 +336,13 @@ class Labels(HandOverCase):
             self.assertIn(words, said)
         self.assertNotIn("Fridge, 5", said)
 
+    def test_one_that_was_moved_past_its_day_says_so(self) -> None:
+        self.make()
+        self.place({**self.spot("Ada Vance", "lunch", 4), "eaten_on": "2026-12-04"})
+        said = text_of(self.printed(containers=self.of("Ada Vance", "lunch", 4)))
+        self.assertIn("Use by Wed 2 Dec", said)
+        self.assertIn("Its day is past this: eat it by then", said)
+
     def test_its_code_opens_the_container_for_this_kitchen_alone(self) -> None:
         self.make()
         (code,) = codes_of(self.printed(containers=self.of("Ada Vance", "dinner", 2), address="https://192.0.2.7:8765"))

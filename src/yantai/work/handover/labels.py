@@ -254,6 +254,8 @@ class Labeller:
         thaw = ""
         if frozen and on is not None:
             thaw = f"Thaw {day_words(on - timedelta(days=1))} in the evening, in the fridge"
+        elif on is not None and until is not None and on > until:
+            thaw = "Its day is past this: eat it by then"
         amounts = one.amounts
         return Label(
             client=one.client,

@@ -54,6 +54,9 @@ from yantai.work.cook.kitchens import save_kitchen
 from yantai.work.cook.shown import read_cooking
 from yantai.work.fill.facts import note_fact as note_fill_fact
 from yantai.work.fill.inputs import FillFactInput
+from yantai.work.forms.answered import keep_answers, open_form
+from yantai.work.forms.inputs import AnswersInput, FormInput
+from yantai.work.forms.made import make_form
 from yantai.work.handover.calendar import choose_shelf, make_calendar, set_week
 from yantai.work.handover.inputs import (
     CalendarInput,
@@ -239,6 +242,10 @@ def full_kitchen() -> SignedIn:
     by_link, opened = open_link(database(), link.address.partition("#")[2], NOW)
     mine = EatenInput(row_id=plan.rows[0].id, container=1, event=EatingEvent.EATEN)
     tell_eaten(database(), by_link, opened, mine, NOW)
+    form = make_form(database(), who, FormInput(name="Nova", address="https://192.0.2.7:8765"), "", NOW)
+    keep_answers(
+        database(), *open_form(database(), form.address.partition("#")[2], NOW), AnswersInput(agrees=True), NOW
+    )
     say(database(), by_link, opened, ClientWordInput(text="Thank you"), NOW)
     print_labels(database(), who, plan.batch.id, LabelsInput(grid="roll-62"), NOW)
     kept = ShelfChoiceInput(category="cooked fish")

@@ -90,6 +90,27 @@ class EveryWish(ApiCase):
             made = self.send("POST", f"/clients/{eater_of_batch}/links", link(), status=201)
             return made["link"]["id"], made["address"].partition("#")[2]
 
+        def a_form() -> tuple[str, str]:
+            body = {"name": "Nova", "address": "https://192.0.2.7:8765"}
+            made = self.send("POST", "/forms", body, status=201)
+            return made["form"]["id"], made["address"].partition("#")[2]
+
+        def handed_in() -> str:
+            form, token = a_form()
+            answers = {"agrees": True, "name": "Nova"}
+            for wish in (
+                Wish("PATCH", "/form", answers, headers={"X-Client-Link": token}),
+                Wish("POST", "/form/handed-in", headers={"X-Client-Link": token}),
+            ):
+                self.assertEqual(self.ask(wish, str(uuid.uuid4())).status_code, 204)
+            return form
+
+        def hand_in() -> Wish:
+            _, token = a_form()
+            answers = {"agrees": True, "name": "Nova"}
+            self.ask(Wish("PATCH", "/form", answers, headers={"X-Client-Link": token}), str(uuid.uuid4()))
+            return Wish("POST", "/form/handed-in", headers={"X-Client-Link": token})
+
         def by_link() -> dict[str, str]:
             return {"X-Client-Link": a_link()[1]}
 
@@ -308,6 +329,20 @@ class EveryWish(ApiCase):
                 "POST", f"/clients/{eater_of_batch}/links", link(), {**link(), "days": 8}
             ),
             "revoke_client_link": lambda: Wish("POST", f"/clients/{eater_of_batch}/links/{a_link()[0]}/revoked"),
+            "make_form": lambda: Wish(
+                "POST", "/forms", {"name": "Nova", "address": "https://192.0.2.7:8765"},
+                {"name": "Ana", "address": "https://192.0.2.7:8765"},
+            ),
+            "keep_answers": lambda: Wish(
+                "PATCH", "/form", {"agrees": True, "likes": "a"}, {"agrees": True, "likes": "b"},
+                {"X-Client-Link": a_form()[1]},
+            ),
+            "hand_form_in": hand_in,
+            "take_form": lambda: Wish(
+                "POST", f"/forms/{handed_in()}/taken", {"revision": 1, "fields": [{"key": "name"}]},
+                {"revision": 1, "fields": []},
+            ),
+            "revoke_form": lambda: Wish("POST", f"/forms/{a_form()[0]}/revoked"),
             "mark_words_read": read_words,
             "tell_eaten": lambda: mine("eaten", {"event": "eaten"}, {"event": "left", "left_share": 0.5}),
             "swap_containers": swapped,

@@ -33,6 +33,7 @@ from yantai.api.routes import (
     containers,
     cook,
     fill,
+    forms,
     handover,
     instruments,
     kitchen,
@@ -56,6 +57,7 @@ ROOMS = (
     instruments,
     pantry,
     clients,
+    forms,
     recipes,
     surveys,
     batches,
@@ -274,5 +276,5 @@ def _page(path: str) -> Response:
             503, "failed", "Not built", "The front end is not built. Run ./yantai start, which builds it."
         )
     # A client's own page is a small one of its own.
-    page = "my.html" if path == "my" else "index.html"
+    page = "my.html" if path in ("my", "form") else "index.html"
     return FileResponse(WEB / page, headers={"Cache-Control": "no-cache"})

@@ -71,6 +71,8 @@ class SignIn(ApiCase):
             ("GET", "/my/kitchen"),
             ("GET", "/my/kitchen/{batch_id}/{component_id}"),
         }
+        # So does a form: tests/api/forms/test_forms.py.
+        open_calls |= {("GET", "/form"), ("PATCH", "/form"), ("POST", "/form/handed-in")}
         stranger = TestClient(self.app)
         asked = {("GET", "/batches/{batch_id}/events")} | {
             (method.upper(), path.removeprefix(API))

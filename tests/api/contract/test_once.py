@@ -24,7 +24,7 @@ IN_THE_BODY = {"change_batch", "take_back"}
 """Commands of a batch carry their id with their changes."""
 AT_THE_DEVICE = {"put_on_pan", "tare_instrument", "zero_instrument"}
 """What changes no row but the receipt."""
-SHOWN_ONCE = {"make_client_link": ("address", "code"), "make_feed": ("address",)}
+SHOWN_ONCE = {"make_client_link": ("address", "code"), "make_feed": ("address",), "make_form": ("address", "code")}
 """What of an answer is a secret, of which nothing is kept: the same again is answered without it."""
 UNREPEATED = {"sign_in", "sign_in_by_code", "sign_out"}
 

@@ -76,6 +76,17 @@ const newClient = createRoute({
   path: '/clients/new',
   component: lazyRouteComponent(() => import('~/views/clients/client-page'), 'NewClient'),
 });
+const forms = createRoute({
+  getParentRoute: () => inside,
+  path: '/clients/forms',
+  component: lazyRouteComponent(() => import('~/views/clients/forms/forms-page'), 'FormsPage'),
+  validateSearch: (search) => textsOf(search, ['client']),
+});
+const form = createRoute({
+  getParentRoute: () => inside,
+  path: '/clients/forms/$formId',
+  component: lazyRouteComponent(() => import('~/views/clients/forms/review-page'), 'ReviewPage'),
+});
 const client = createRoute({
   getParentRoute: () => inside,
   path: '/clients/$clientId',
@@ -241,6 +252,8 @@ const pages = [
   today,
   clients,
   newClient,
+  forms,
+  form,
   client,
   recipes,
   newRecipe,

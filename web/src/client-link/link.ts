@@ -46,15 +46,18 @@ export class Refused extends Error {
   constructor(
     readonly status: number,
     words: string,
+    /** What is wrong where, by the field's name. */
+    readonly faults: Record<string, string> = {},
   ) {
     super(words);
   }
 }
 
-type Ask = typeof fetch;
+export type Ask = typeof fetch;
+type Sent = { id: string; method: 'POST' | 'PUT' | 'PATCH'; body: Record<string, unknown> };
 
-async function ask(fetching: Ask, token: string, path: string, wish?: Wish): Promise<Response> {
-  const answer = await fetching(`/api/v1/my${path}`, {
+export async function ask(fetching: Ask, token: string, path: string, wish?: Sent): Promise<Response> {
+  const answer = await fetching(`/api/v1${path}`, {
     method: wish?.method ?? 'GET',
     headers: {
       'X-Client-Link': token,
@@ -71,19 +74,23 @@ async function ask(fetching: Ask, token: string, path: string, wish?: Wish): Pro
     signal: AbortSignal.timeout(20_000),
   });
   if (answer.ok) return answer;
-  const problem = (await answer.json().catch(() => null)) as { detail?: string } | null;
-  throw new Refused(answer.status, problem?.detail ?? 'The server could not answer. Try again in a moment.');
+  const problem = (await answer.json().catch(() => null)) as Schemas['Problem'] | null;
+  throw new Refused(
+    answer.status,
+    problem?.detail ?? 'The server could not answer. Try again in a moment.',
+    Object.fromEntries((problem?.errors ?? []).map((one) => [one.pointer.split('/')[1] ?? '', one.message])),
+  );
 }
 
 export const askPage = async (fetching: Ask, token: string): Promise<MyPage> =>
-  (await (await ask(fetching, token, '')).json()) as MyPage;
+  (await (await ask(fetching, token, '/my')).json()) as MyPage;
 
 export const askKitchen = async (fetching: Ask, token: string): Promise<MyKitchen> =>
-  (await (await ask(fetching, token, '/kitchen')).json()) as MyKitchen;
+  (await (await ask(fetching, token, '/my/kitchen')).json()) as MyKitchen;
 
 /** Grams for each container when the pan weighs so much. */
 export async function askShares(fetching: Ask, token: string, pan: MyPan, grams: number): Promise<string[]> {
-  const path = `/kitchen/${pan.batch_id}/${pan.component_id}?pan_g=${grams}`;
+  const path = `/my/kitchen/${pan.batch_id}/${pan.component_id}?pan_g=${grams}`;
   return ((await (await ask(fetching, token, path)).json()) as Schemas['MySharesView']).grams;
 }
 
@@ -97,7 +104,7 @@ export async function handIn(fetching: Ask, token: string, store: Storage): Prom
     const [first] = readWaiting(store);
     if (!first) return refused;
     try {
-      await ask(fetching, token, first.path, first);
+      await ask(fetching, token, `/my${first.path}`, first);
     } catch (error) {
       if (!(error instanceof Refused) || error.status === 429 || error.status >= 500) return refused;
       refused.push(error.message);

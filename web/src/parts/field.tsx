@@ -79,6 +79,23 @@ export function Field({
   );
 }
 
+/** A labelled text of several lines. */
+export function Area({ label, hint, fault, hideLabel, ...rest }: Shared & ComponentProps<'textarea'>) {
+  const id = useId();
+  return (
+    <Frame id={id} label={label} hint={hint} fault={fault} hideLabel={hideLabel ?? false}>
+      <textarea
+        id={id}
+        rows={3}
+        aria-invalid={fault ? true : undefined}
+        aria-describedby={describedBy(id, { hint, fault })}
+        className={`${BOX} border-edge py-2`}
+        {...rest}
+      />
+    </Frame>
+  );
+}
+
 /** A box to tick, with its words beside it. */
 export function Tick({
   label,

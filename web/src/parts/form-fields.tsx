@@ -8,7 +8,7 @@ import {
 } from 'react-hook-form';
 import type { Problem } from '~/api/client';
 import { Choice, Toggles } from '~/parts/choice';
-import { Field, Tick } from '~/parts/field';
+import { Area, Field, Tick } from '~/parts/field';
 import { WeightField } from '~/parts/weight-field';
 
 /** What the server refused of the form around it: each field finds its own by JSON pointer. */
@@ -45,6 +45,25 @@ export function TextField<Draft extends FieldValues>({
   const { field, fault } = useFormField(alias === undefined ? { control, name } : { control, name, alias });
   return (
     <Field
+      {...rest}
+      ref={field.ref}
+      value={field.value}
+      onChange={field.onChange}
+      onBlur={field.onBlur}
+      fault={fault}
+    />
+  );
+}
+
+/** Some lines of text. */
+export function NoteField<Draft extends FieldValues>({
+  control,
+  name,
+  ...rest
+}: Of<Draft> & Omit<ComponentProps<typeof Area>, 'name' | 'value' | 'onChange' | 'fault'>) {
+  const { field, fault } = useFormField({ control, name });
+  return (
+    <Area
       {...rest}
       ref={field.ref}
       value={field.value}

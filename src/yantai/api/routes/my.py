@@ -1,27 +1,22 @@
-"""The client's own page, by link: a narrow contract of its own, for one client and nobody else.
-
-The secret of the link comes in a header, so that it stands in no address and no log.
-"""
+"""The client's own page, by link: a narrow contract of its own, for one client and nobody else."""
 
 from __future__ import annotations
 
 import uuid
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Header, Query, Request, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 
-from yantai.api.access import DatabaseDep, IdempotencyKey, LinkLimit, NowDep, SenderDep, SettingsDep, SignedInDep, sent
+from yantai.api.access import DatabaseDep, IdempotencyKey, NowDep, SenderDep, SettingsDep, SignedInDep, sent
+from yantai.api.link_callers import LinkToken, counted
 from yantai.core.speaking import speak
 from yantai.store import tables
-from yantai.work.common.errors import Missing
 from yantai.work.common.who import SignedIn
 from yantai.work.handover import links, my
 from yantai.work.handover.inputs import ClientWordInput, EatenInput, LinkInput, MacrosInput, SwapInput
 from yantai.work.handover.views import ClientPageView, MyKitchenView, MyPageView, MySharesView, NewLinkView
 
 router = APIRouter(tags=["client's page"])
-
-LINK_HEADER = "X-Client-Link"
 
 
 class Caller:
@@ -31,20 +26,9 @@ class Caller:
         self.who, self.link, self.token = who, link, token
 
 
-def _opened(
-    request: Request,
-    database: DatabaseDep,
-    now: NowDep,
-    token: Annotated[str, Header(alias=LINK_HEADER, max_length=200)] = "",
-) -> Caller:
-    limit: LinkLimit = request.app.state.link_limit
-    host = request.client.host if request.client is not None else ""
-    limit.check(host)
-    try:
+def _opened(request: Request, database: DatabaseDep, now: NowDep, token: LinkToken = "") -> Caller:
+    with counted(request):
         who, link = links.open_link(database, token, now)
-    except Missing:
-        limit.count(host)
-        raise
     return Caller(who, link, token)
 
 
@@ -113,14 +97,8 @@ def read_my_shares(
 @router.get("/my/calendar/{token}.ics")
 def read_my_calendar(token: str, request: Request, database: DatabaseDep, now: NowDep) -> Response:
     """What the client eats and thaws when, for whoever knows this address."""
-    limit: LinkLimit = request.app.state.link_limit
-    host = request.client.host if request.client is not None else ""
-    limit.check(host)
-    try:
+    with counted(request):
         who, link = links.open_feed(database, token, now)
-    except Missing:
-        limit.count(host)
-        raise
     content = my.my_calendar(database, who, link, now)
     return Response(content, media_type="text/calendar; charset=utf-8", headers={"Cache-Control": "private, no-cache"})
 

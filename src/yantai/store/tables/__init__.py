@@ -27,6 +27,7 @@ from yantai.store.tables.cooking import (
     StepTime,
 )
 from yantai.store.tables.filling import FillFact
+from yantai.store.tables.forms import ClientForm
 from yantai.store.tables.handover import (
     ClientLink,
     ClientWord,
@@ -59,6 +60,7 @@ __all__ = [
     "Batch",
     "CalendarFeed",
     "Client",
+    "ClientForm",
     "ClientLink",
     "ClientWord",
     "Command",

@@ -50,6 +50,12 @@ class Client(Owned):
     """The type of each day from Monday on, None where it is not always the same; nothing while nobody gave them."""
     fridge_l: Mapped[float | None]
     """Room for containers in the client's fridge [l]."""
+    email: Mapped[str] = mapped_column(server_default="")
+    likes: Mapped[list[str]] = mapped_column(server_default="{}")
+    goals: Mapped[str] = mapped_column(server_default="")
+    kitchen: Mapped[str] = mapped_column(server_default="")
+    health: Mapped[str] = mapped_column(server_default="")
+    """What the coach knows of their health: it stands on the client's page and nowhere else."""
     version: Mapped[int] = mapped_column(default=1)
     archived_at: Mapped[datetime | None]
 

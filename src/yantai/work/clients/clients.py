@@ -74,7 +74,7 @@ def read_client(database: Database, who: SignedIn, client_id: uuid.UUID) -> Clie
         Missing: there is no such client here.
     """
     with database.reading(who.workspace_id) as session:
-        return client_view(_load(session, client_id), workspace_rules(read_workspace(session)))
+        return client_view(load_client(session, client_id), workspace_rules(read_workspace(session)))
 
 
 def read_history(database: Database, who: SignedIn, client_id: uuid.UUID) -> list[TargetsThen]:
@@ -84,7 +84,7 @@ def read_history(database: Database, who: SignedIn, client_id: uuid.UUID) -> lis
         Missing: there is no such client here.
     """
     with database.reading(who.workspace_id) as session:
-        return target_history.changes(session, _load(session, client_id))
+        return target_history.changes(session, load_client(session, client_id))
 
 
 def preview_days(database: Database, who: SignedIn, payload: ClientInput) -> DaysPreview:
@@ -173,42 +173,55 @@ def save_client(database: Database, who: SignedIn, payload: ClientInput, client_
         Stale: the client was changed since version `payload.version`.
     """
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
-        name = _check(session, payload)
-        rules = workspace_rules(read_workspace(session))
-        if client_id is None:
-            client = tables.Client(workspace_id=who.workspace_id, version=0, targets=[], days=[], at_hand=[])
-            session.add(client)
-        else:
-            client = _load(session, client_id, lock=True)
-            if client.version != payload.version:
-                raise Stale(
-                    f"{client.name} was changed in another window since you opened this page. What you typed is "
-                    "still here: open the newest in a second tab, compare, and save again."
-                )
-            target_history.keep_first(session, who, client, rules)
-        client.name = name
-        client.note = payload.note.strip()
-        client.allergens = sorted(set(payload.allergens))
-        client.dislikes = [word.strip() for word in payload.dislikes if word.strip()]
-        client.exclusions = [word.strip() for word in payload.exclusions if word.strip()]
-        client.tolerance = payload.tolerance.core
-        client.signed_off_by, client.signed_off_on = payload.signed_off_by.strip(), payload.signed_off_on
-        client.version += 1
-        known = {target.id: target for target in client.targets}
-        client.targets = [_target(who, known, position, one) for position, one in enumerate(payload.targets)]
-        client.days = day_rows(who.workspace_id, payload)
-        client.at_hand = at_hand_rows(who.workspace_id, payload)
-        session.flush()
-        session.expire_all()
-        client = _load(session, client.id)
-        target_history.keep(session, who, client, rules)
-        return keep(client_view(client, rules))
+        return keep(store_client(session, who, payload, client_id))
+
+
+def store_client(session: Session, who: SignedIn, payload: ClientInput, client_id: uuid.UUID | None) -> ClientView:
+    """The same in a transaction that is open."""
+    name = _check(session, payload)
+    rules = workspace_rules(read_workspace(session))
+    if client_id is None:
+        client = tables.Client(workspace_id=who.workspace_id, version=0, targets=[], days=[], at_hand=[])
+        session.add(client)
+    else:
+        client = load_client(session, client_id, lock=True)
+        if client.version != payload.version:
+            raise Stale(
+                f"{client.name} was changed in another window since you opened this page. What you typed is "
+                "still here: open the newest in a second tab, compare, and save again."
+            )
+        target_history.keep_first(session, who, client, rules)
+    client.name = name
+    client.note = payload.note.strip()
+    client.allergens = sorted(set(payload.allergens))
+    client.dislikes = _words(payload.dislikes)
+    client.exclusions = _words(payload.exclusions)
+    client.likes = _words(payload.likes)
+    client.email = payload.email
+    client.goals, client.kitchen = payload.goals.strip(), payload.kitchen.strip()
+    client.health = payload.health.strip()
+    client.tolerance = payload.tolerance.core
+    client.signed_off_by, client.signed_off_on = payload.signed_off_by.strip(), payload.signed_off_on
+    client.version += 1
+    known = {target.id: target for target in client.targets}
+    client.targets = [_target(who, known, position, one) for position, one in enumerate(payload.targets)]
+    client.days = day_rows(who.workspace_id, payload)
+    client.at_hand = at_hand_rows(who.workspace_id, payload)
+    session.flush()
+    session.expire_all()
+    client = load_client(session, client.id)
+    target_history.keep(session, who, client, rules)
+    return client_view(client, rules)
+
+
+def _words(typed: Sequence[str]) -> list[str]:
+    return [word.strip() for word in typed if word.strip()]
 
 
 def archive_client(database: Database, who: SignedIn, client_id: uuid.UUID, now: datetime | None) -> None:
     """Take a client off the lists at `now`, or bring them back with None. Past batches keep them."""
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
-        _load(session, client_id, lock=True).archived_at = now
+        load_client(session, client_id, lock=True).archived_at = now
         keep(None)
 
 
@@ -228,6 +241,11 @@ def client_view(client: tables.Client, rules: Rules) -> ClientView:
         at_hand=at_hand_views(client),
         signed_off_by=client.signed_off_by,
         signed_off_on=client.signed_off_on,
+        email=client.email,
+        likes=client.likes,
+        goals=client.goals,
+        kitchen=client.kitchen,
+        health=client.health,
         version=client.version,
     )
 
@@ -237,7 +255,12 @@ def client_query() -> Select[tables.Client]:
     return select(tables.Client).options(selectinload(tables.Client.targets), with_days(), with_at_hand())
 
 
-def _load(session: Session, client_id: uuid.UUID, *, lock: bool = False) -> tables.Client:
+def load_client(session: Session, client_id: uuid.UUID, *, lock: bool = False) -> tables.Client:
+    """A client with their targets, days, and what they have at hand.
+
+    Raises:
+        Missing: there is no such client here.
+    """
     query = client_query().where(tables.Client.id == client_id)
     client = session.scalar(query.with_for_update(of=tables.Client) if lock else query)
     if client is None:

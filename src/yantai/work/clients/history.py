@@ -87,7 +87,7 @@ def _told(before: Snapshot, after: Snapshot) -> Iterator[str]:
         was = before.get(name)
         if was is None:
             extras = f"; extras {_spoken(now['extras'])}" if now["extras"] else ""
-            yield f"{name}: {target_words(now['figures'])}{extras}"
+            yield f"{name}: {target_words(now['figures']) or 'nothing aimed at'}{extras}"
             continue
         moved = list(_moved(was["figures"], now["figures"]))
         if was["extras"] != now["extras"]:

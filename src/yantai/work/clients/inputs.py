@@ -11,7 +11,10 @@ from pydantic import Field
 from yantai.core.targets.suggestions import Condition, Sex
 from yantai.core.targets.targets import FIGURES, Figures, Tolerance
 from yantai.work.common.inputs import Payload
-from yantai.work.common.typed import CellGrams, Note, Number, Range, Text, Weight, Whole
+from yantai.work.common.typed import CellGrams, EmailText, Note, Number, Range, Text, Weight, Whole
+
+FRIDGE_L = (1, 1000)
+"""Room in a client's fridge, from a shelf to a cold room [l]."""
 
 
 class ToleranceInput(Payload):
@@ -95,6 +98,7 @@ class ClientInput(Payload):
     """A client as typed; `version` is the one that was read, None for a new client.
 
     `exclusions` are words: what one of them means stays out of every container, a disliked one is only marked.
+    `kitchen` is what they have at home; `health` stands on their page and nowhere else.
     """
 
     name: Text
@@ -108,6 +112,11 @@ class ClientInput(Payload):
     at_hand: list[AtHandInput] = Field(default_factory=list)
     signed_off_by: Text = ""
     signed_off_on: date | None = None
+    email: EmailText = ""
+    likes: list[Text] = Field(default_factory=list)
+    goals: Note = ""
+    kitchen: Note = ""
+    health: Note = ""
     version: Whole | None = None
 
 

@@ -137,7 +137,7 @@ class WordView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClientView:
-    """A client with targets."""
+    """A client with targets; `kitchen` is what they have at home, `health` is for nobody but the coach."""
 
     id: uuid.UUID
     name: str
@@ -151,6 +151,11 @@ class ClientView:
     at_hand: list[AtHandView]
     signed_off_by: str
     signed_off_on: date | None
+    email: str
+    likes: list[str]
+    goals: str
+    kitchen: str
+    health: str
     version: int
 
 

@@ -6,6 +6,7 @@ Every input is made of these.
 from __future__ import annotations
 
 import math
+import re
 import unicodedata
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -65,6 +66,22 @@ class TypedName(TypedText):
         if not text:
             raise ValueError(f"give {self.what}")
         return text
+
+
+class TypedEmail(TypedText):
+    """An e-mail address, or none."""
+
+    def __init__(self) -> None:
+        super().__init__(LONGEST_NAME)
+
+    def _checked(self, value: Any, read: Callable[[Any], str]) -> str:
+        text = super()._checked(value, read).strip()
+        if text and _EMAIL.fullmatch(text) is None:
+            raise ValueError("this is no e-mail address; one looks like mara@port-alder.example")
+        return text
+
+
+_EMAIL = re.compile(r"[^@\s,;<>\"()]+@[^@\s,;<>\"()]+\.[^@\s,;<>\"().]+")
 
 
 def _is_unreadable(char: str) -> bool:
@@ -177,6 +194,8 @@ Note = Annotated[str, TypedText(LONGEST_NOTE, lines=True)]
 """A text of several lines."""
 FileText = Annotated[str, TypedText(LONGEST_FILE, lines=True)]
 """A whole file, or a pasted page."""
+EmailText = Annotated[str, TypedEmail()]
+"""An e-mail address, or nothing."""
 Number = Annotated[float, TypedNumber()]
 Whole = Annotated[int, TypedNumber()]
 Weight = Annotated[float, TypedWeight()]
@@ -184,5 +203,7 @@ Weight = Annotated[float, TypedWeight()]
 
 CellGrams = Annotated[Weight, Range(0.1, MAXIMUM_CELL_G, "g")]
 """Grams [g] of one food in one container, or eaten beside it."""
+LinkDays = Annotated[Whole, Range(1, 366, "days")]
+"""How long a link works [days]."""
 Bound = Annotated[Weight, Range(0, MAXIMUM_CELL_G, "g")]
 """The least or the most [g] of a component in one container."""

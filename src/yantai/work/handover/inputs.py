@@ -11,12 +11,11 @@ from pydantic import AfterValidator, Field
 
 from yantai.core.storage.calendar import Store
 from yantai.core.storage.eating import EatingEvent
+from yantai.work.clients.inputs import FRIDGE_L
 from yantai.work.common.inputs import Payload
-from yantai.work.common.typed import Number, Range, Text, TypedText, Whole
+from yantai.work.common.typed import LinkDays, Number, Range, Text, TypedText, Whole
 
 MOST_CONTAINERS = 100
-FRIDGE_L = (1, 1000)
-"""Room in a client's fridge, from a shelf to a cold room [l]."""
 
 
 def _address(text: str) -> str:
@@ -108,15 +107,12 @@ class LabelsInput(GridInput):
     address: Annotated[Text, AfterValidator(_address)] = ""
 
 
-LINK_DAYS = (1, 366)
-
-
 class LinkInput(Payload):
     """A link for a client, for so many days; `address` is that of the page which asks, `shows_macros` by the client's
     wish."""
 
     address: Text
-    days: Annotated[Whole, Range(*LINK_DAYS, "days")]
+    days: LinkDays
     shows_macros: bool = True
 
 

@@ -23,9 +23,14 @@ export function ClientList() {
       title="Clients"
       detail={plural(clients.data.length, 'client')}
       actions={
-        <Link to="/clients/new" className={buttonClass('main')}>
-          New client
-        </Link>
+        <>
+          <Link to="/clients/forms" className={buttonClass()}>
+            Forms
+          </Link>
+          <Link to="/clients/new" className={buttonClass('main')}>
+            New client
+          </Link>
+        </>
       }
     >
       {clients.data.length === 0 ? (

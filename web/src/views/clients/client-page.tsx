@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useNavigate, useParams } from '@tanstack/react-router';
+import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useDeferredValue } from 'react';
 import type { Schemas } from '~/api/client';
 import { MACROS } from '~/food/macros';
@@ -9,10 +9,10 @@ import { asMacro } from '~/lib/numbers';
 import { energyUnit } from '~/lib/units';
 import type { Form } from '~/lib/use-typed-form';
 import { call } from '~/offline/writes';
-import { Button } from '~/parts/button';
+import { Button, buttonClass } from '~/parts/button';
 import { Toggles } from '~/parts/choice';
 import { Field } from '~/parts/field';
-import { TextField } from '~/parts/form-fields';
+import { NoteField, TextField } from '~/parts/form-fields';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { RecordPage } from '~/parts/record-page';
 import { useRecordForm } from '~/parts/use-record-form';
@@ -119,10 +119,28 @@ function ClientForm({
   );
 
   return (
-    <RecordPage form={form} what="client" isNew={id === null}>
-      <div className="grid gap-4 sm:grid-cols-2">
+    <RecordPage
+      form={form}
+      what="client"
+      isNew={id === null}
+      actions={
+        id === null ? null : (
+          <Link to="/clients/forms" search={{ client: id }} className={buttonClass()}>
+            Ask by a form
+          </Link>
+        )
+      }
+    >
+      <div className="grid gap-4 sm:grid-cols-3">
         <TextField control={control} name="name" label="Name" />
         <TextField control={control} name="note" label="Note" />
+        <TextField
+          control={control}
+          name="email"
+          label="E-mail address"
+          type="email"
+          hint="Messages of the outbox go there."
+        />
       </div>
 
       <DayList form={form} preview={days} />
@@ -284,6 +302,26 @@ function ClientForm({
             form={form}
             name="dislikes"
             verb="marks"
+          />
+        </div>
+      </section>
+
+      <section className="mt-6">
+        <h2 className="mb-3 text-xl">In their words</h2>
+        <div className="grid max-w-4xl gap-3 sm:grid-cols-2">
+          <TextField control={control} name="likes" label="Likes" hint="Words separated by commas." />
+          <NoteField control={control} name="goals" label="Goals" />
+          <NoteField
+            control={control}
+            name="kitchen"
+            label="Kitchen"
+            hint="What they keep food in and warm it up with."
+          />
+          <NoteField
+            control={control}
+            name="health"
+            label="Health"
+            hint="For you alone: it stands on no label, no sheet and in no plan."
           />
         </div>
       </section>

@@ -77,6 +77,11 @@ const client = (kcal: typeof number) =>
     ),
     signed_off_by: z.string(),
     signed_off_on: date,
+    email: z.string(),
+    likes: words,
+    goals: z.string(),
+    kitchen: z.string(),
+    health: z.string(),
     version: z.number().nullable(),
   });
 
@@ -133,6 +138,11 @@ export const newClient = (): ClientDraft => ({
   at_hand: [],
   signed_off_by: '',
   signed_off_on: '',
+  email: '',
+  likes: '',
+  goals: '',
+  kitchen: '',
+  health: '',
   version: null,
 });
 

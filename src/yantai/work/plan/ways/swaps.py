@@ -132,7 +132,7 @@ def batch_ways(missed: MissedRow) -> Iterator[WayView]:
             tables.Batch.deleted_at.is_(None),
             tables.Batch.cook_on >= batch.cook_on,
         )
-        .order_by(tables.Batch.cook_on)
+        .order_by(tables.Batch.cook_on, tables.Batch.name, tables.Batch.id)
         .limit(_MOST_BATCHES)
     )
     for other in missed.session.scalars(query).unique():

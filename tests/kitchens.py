@@ -9,6 +9,7 @@ from typing import Any
 
 from tests.support import NOW, PASSWORD, database, new_email, new_kitchen
 from yantai.core.filling import FillEvent
+from yantai.core.messages.templates import MessageKind
 from yantai.core.planning.containers import ContainerMove
 from yantai.core.rights import Right
 from yantai.core.schedule.kitchen import Kind
@@ -17,6 +18,7 @@ from yantai.core.shopping.house import Keeping
 from yantai.core.shopping.trip import TripEvent
 from yantai.core.storage.eating import EatingEvent
 from yantai.devices.device import Connection
+from yantai.store.tables import Client
 from yantai.work.accounts.feeds import make_feed
 from yantai.work.accounts.inputs import FeedInput, PairingInput
 from yantai.work.accounts.pairing import start_pairing
@@ -74,6 +76,9 @@ from yantai.work.instruments.inputs import InstrumentInput
 from yantai.work.instruments.instruments import save_instrument
 from yantai.work.kitchen.inputs import VesselInput, WorkspaceInput
 from yantai.work.kitchen.settings import save_settings
+from yantai.work.outbox.inputs import MessageInput, SendInput, TemplateInput
+from yantai.work.outbox.outbox import send_messages
+from yantai.work.outbox.templates import save_template
 from yantai.work.pantry.inputs import FoodInput, LabelInput, PackInput
 from yantai.work.pantry.own_foods import save_food
 from yantai.work.pantry.reference import reference_id
@@ -243,6 +248,11 @@ def full_kitchen() -> SignedIn:
     mine = EatenInput(row_id=plan.rows[0].id, container=1, event=EatingEvent.EATEN)
     tell_eaten(database(), by_link, opened, mine, NOW)
     form = make_form(database(), who, FormInput(name="Nova", address="https://192.0.2.7:8765"), "", NOW)
+    save_template(database(), who, MessageKind.THAW, TemplateInput(subject="Tonight", body="{containers}"), NOW)
+    message = MessageInput(kind=MessageKind.THAW, client_id=eater, subject="Tonight", body="{containers}")
+    with database().workspace(who.workspace_id) as session:
+        session.get_one(Client, eater).email = "ada@port-alder.example"
+    send_messages(database(), who, SendInput(messages=[message], address="https://192.0.2.7:8765"), "", NOW)
     keep_answers(
         database(), *open_form(database(), form.address.partition("#")[2], NOW), AnswersInput(agrees=True), NOW
     )

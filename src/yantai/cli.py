@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import asyncio
+import signal
 import sys
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -17,6 +19,7 @@ from starlette.types import ASGIApp
 from yantai import lan, logs
 from yantai.api.app import contract, create_app
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD, load_demo
+from yantai.devices.post_office import PostOffice
 from yantai.jobs import worker
 from yantai.settings import Settings
 from yantai.store import migrate
@@ -120,6 +123,19 @@ def work() -> None:
     """Take long work from the queue until told to stop; any number of these share it."""
     logs.write()
     worker.run(Settings())
+
+
+@cli.command()
+def post_office(port: Annotated[int, typer.Option()], folder: Annotated[Path, typer.Option()]) -> None:
+    """Stand in for a mail server until told to stop: it delivers nothing, and keeps what arrives in a folder."""
+    logs.write()
+    office = PostOffice(folder, port)
+    office.open()
+    stop = threading.Event()
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda *_: stop.set())
+    stop.wait()
+    office.close()
 
 
 @cli.command()

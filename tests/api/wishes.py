@@ -90,6 +90,18 @@ class EveryWish(ApiCase):
             made = self.send("POST", f"/clients/{eater_of_batch}/links", link(), status=201)
             return made["link"]["id"], made["address"].partition("#")[2]
 
+        def message(subject: str = "Hello") -> dict[str, Any]:
+            made = {"name": "Nova", "email": "nova@port-alder.example", "address": "https://192.0.2.7:8765"}
+            form = self.send("POST", "/forms", made, status=201)["form"]["id"]
+            one = {"kind": "form", "form_id": form, "subject": subject, "body": "{link}"}
+            return {"messages": [one], "address": "https://192.0.2.7:8765"}
+
+        def a_message() -> str:
+            return str(self.send("POST", "/outbox", message(), status=201)[0]["id"])
+
+        def set_aside() -> str:
+            return str(self.send("POST", f"/outbox/{a_message()}/set-aside")["id"])
+
         def a_form() -> tuple[str, str]:
             body = {"name": "Nova", "address": "https://192.0.2.7:8765"}
             made = self.send("POST", "/forms", body, status=201)
@@ -343,6 +355,12 @@ class EveryWish(ApiCase):
                 {"revision": 1, "fields": []},
             ),
             "revoke_form": lambda: Wish("POST", f"/forms/{a_form()[0]}/revoked"),
+            "send_messages": lambda: Wish("POST", "/outbox", message(), message("Another")),
+            "send_again": lambda: Wish("POST", f"/outbox/{set_aside()}/again"),
+            "set_message_aside": lambda: Wish("POST", f"/outbox/{a_message()}/set-aside"),
+            "save_message_template": lambda: Wish(
+                "PUT", "/message-templates/thaw tonight", {"subject": "a", "body": "b"}, {"subject": "c", "body": "b"}
+            ),
             "mark_words_read": read_words,
             "tell_eaten": lambda: mine("eaten", {"event": "eaten"}, {"event": "left", "left_share": 0.5}),
             "swap_containers": swapped,

@@ -15,6 +15,7 @@ from sqlalchemy import func, select, text
 from tests.kitchens import BULGUR, bowl, eaters, line
 from tests.support import NOW, database, new_kitchen, settings
 from yantai.core.planning import fit
+from yantai.devices.mail import NoMailer
 from yantai.jobs import tasks, worker
 from yantai.store import tables
 from yantai.work.batches.inputs import BatchInput, DishInput, EaterInput
@@ -247,7 +248,7 @@ class SeveralWorkers(SurveyCase):
 
     async def take_up(self) -> int:
         """As the workers do each minute, without waiting until the dead one counts as lost."""
-        app = tasks.make_app(database())
+        app = tasks.make_app(database(), NoMailer(), "")
         async with app.open_async():
             return await tasks.take_up(app, lost_after_s=0)
 

@@ -39,6 +39,7 @@ from yantai.api.routes import (
     kitchen,
     learn,
     my,
+    outbox,
     pantry,
     plan,
     recipes,
@@ -69,6 +70,7 @@ ROOMS = (
     handover,
     my,
     learn,
+    outbox,
     today,
 )
 PREFIX = "/api/v1"

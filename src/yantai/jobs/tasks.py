@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import uuid
+from datetime import UTC, datetime
 
 import procrastinate
 from sqlalchemy.exc import OperationalError
 
 from yantai.core.speaking import EnergyUnit, MassUnit, Spoken, speaking
+from yantai.devices.mail import Mailer
 from yantai.logs import get_logger
 from yantai.store.database import Database
+from yantai.work.outbox import outbox, sending
 from yantai.work.surveys import surveys
 
 LOST_AFTER_S = 30.0
@@ -18,8 +21,8 @@ LOST_AFTER_S = 30.0
 _log = get_logger(__name__)
 
 
-def make_app(database: Database) -> procrastinate.App:
-    """The queue's application for a worker on this database."""
+def make_app(database: Database, mailer: Mailer, mail_from: str) -> procrastinate.App:
+    """The queue's application for a worker on this database, with what takes messages."""
     plain = database.engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=plain, min_size=1, max_size=4))
 
@@ -40,6 +43,16 @@ def make_app(database: Database) -> procrastinate.App:
             _log.exception("A recipe could not be answered")
             surveys.give_up(database, *ids, "this recipe could not be computed; the log of the worker says why")
             raise
+
+    @app.task(
+        name=outbox.SEND_MESSAGE,
+        retry=procrastinate.RetryStrategy(
+            max_attempts=sending.MOST_TRIES, exponential_wait=4, retry_exceptions={sending.TryAgain, OperationalError}
+        ),
+    )
+    def send_message(workspace_id: str, message_id: str) -> None:
+        ids = uuid.UUID(workspace_id), uuid.UUID(message_id)
+        sending.send_message(database, mailer, *ids, datetime.now(UTC), mail_from)
 
     @app.periodic(cron="* * * * *")
     @app.task(name="take_up_lost_work", queueing_lock="take_up_lost_work", pass_context=True)

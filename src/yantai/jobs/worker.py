@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 
+from yantai.devices.mail import mailer_for
 from yantai.jobs.tasks import LOST_AFTER_S, make_app, take_up
 from yantai.settings import Settings
 from yantai.store.database import Database
@@ -16,13 +17,13 @@ def run(settings: Settings, *, until_empty: bool = False) -> None:
     """Work on the database of `settings`; `until_empty` ends when no job waits any more."""
     database = Database(settings.database_url, settings.limits)
     try:
-        asyncio.run(_run(database, until_empty=until_empty))
+        asyncio.run(_run(database, settings, until_empty=until_empty))
     finally:
         database.close()
 
 
-async def _run(database: Database, *, until_empty: bool) -> None:
-    app = make_app(database)
+async def _run(database: Database, settings: Settings, *, until_empty: bool) -> None:
+    app = make_app(database, mailer_for(settings.mail_url), settings.mail_from)
     async with app.open_async():
         # What was lost while no worker ran is not left until the next minute.
         await take_up(app)

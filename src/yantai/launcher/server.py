@@ -25,6 +25,11 @@ DEFAULT_PORT = 8420
 _PID_FILE = STATE / "launcher.pid"
 _SERVER_PID_FILE = STATE / "server.pid"
 _WORKER_PID_FILE = STATE / "workers.pid"
+_POST_PID_FILE = STATE / "post-office.pid"
+_POST_OFFICE = STATE / "post-office"
+"""Where the simulated post office keeps what arrived."""
+_POST_PORT = 3
+"""So far behind the port of the application is that of the post office."""
 _LAN = STATE / "lan"
 """Where the authority of the local network is kept."""
 _ADDRESS_FILE = STATE / "address"
@@ -48,7 +53,8 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS, lan: bool = 
     if (pid := _alive(_PID_FILE)) is not None:
         say(f"Yantai is already running (process {pid}) at {_ADDRESS_FILE.read_text()}")
         return 0
-    for one in (port, port + 1, port + 2) if lan else (port,):
+    is_mail_set = bool(os.environ.get("YANTAI_MAIL_URL"))
+    for one in (port, *((port + 1, port + 2) if lan else ()), *(() if is_mail_set else (port + _POST_PORT,))):
         _refuse_taken(one)
     outside = os.environ.get("YANTAI_DATABASE_URL")
     ensure_packages(browser=False, database=outside is None)
@@ -60,12 +66,16 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS, lan: bool = 
     signal.signal(signal.SIGINT, _stop_signal)
     process = None
     crew = None
+    post = None
     on_the_network = ""
     try:
         environment.ensure_python(development=False)
         environment.ensure_web_build()
         url = outside or CLUSTER.ensure_running()
         env = {**os.environ, **PYTHON_ENV, "YANTAI_DATABASE_URL": url, "YANTAI_DEMO": "1" if demo else "0"}
+        if not is_mail_set:
+            env["YANTAI_MAIL_URL"] = f"smtp://127.0.0.1:{port + _POST_PORT}"
+            env["YANTAI_POST_OFFICE"] = str(_POST_OFFICE)
         with step("bringing the database up to date"):
             mend = "The message above says what the database objects to. Your data is as it was."
             sign_in = run([BIN / "python", "-m", "yantai.cli", "prepare"], env=env, mend=mend)
@@ -79,6 +89,11 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS, lan: bool = 
             process = subprocess.Popen(served, env=env, stderr=log)
             _SERVER_PID_FILE.write_text(str(process.pid))
             _wait_until_up(process, f"{address}/api/v1/health")
+        if not is_mail_set:
+            office: list[str | Path] = [BIN / "python", "-m", "yantai.cli", "post-office"]
+            office += ["--port", str(port + _POST_PORT), "--folder", _POST_OFFICE]
+            post = Workers(office, 1, {**os.environ, **env}, _POST_PID_FILE, log)
+            post.start()
         work: list[str | Path] = [BIN / "python", "-m", "yantai.cli", "work"]
         crew = Workers(work, workers, {**os.environ, **env}, _WORKER_PID_FILE, log)
         crew.start()
@@ -95,14 +110,15 @@ def start(port: int, *, demo: bool, workers: int = DEFAULT_WORKERS, lan: bool = 
         # A second Ctrl+C must not cut the clean-up short.
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         signal.signal(signal.SIGTERM, signal.SIG_IGN)
-        if crew is not None:
-            crew.stop()
+        for one in (crew, post):
+            if one is not None:
+                one.stop()
         if process is not None and process.poll() is None:
             process.terminate()
             process.wait()
         if outside is None:
             CLUSTER.stop()
-        for file in (_PID_FILE, _SERVER_PID_FILE, _WORKER_PID_FILE, _ADDRESS_FILE):
+        for file in (_PID_FILE, _SERVER_PID_FILE, _WORKER_PID_FILE, _POST_PID_FILE, _ADDRESS_FILE):
             file.unlink(missing_ok=True)
         say("\nStopped.")
 
@@ -116,11 +132,11 @@ def stop() -> int:
         say("Yantai is not running.")
         return 0
     workers = _all_alive(_WORKER_PID_FILE)
-    for pid in (launcher, server, *workers):
+    for pid in (launcher, server, *workers, *_all_alive(_POST_PID_FILE)):
         if pid is not None:
             _end(pid)
     CLUSTER.stop()
-    for file in (_PID_FILE, _SERVER_PID_FILE, _WORKER_PID_FILE, _ADDRESS_FILE):
+    for file in (_PID_FILE, _SERVER_PID_FILE, _WORKER_PID_FILE, _POST_PID_FILE, _ADDRESS_FILE):
         file.unlink(missing_ok=True)
     say("Stopped.")
     return 0

@@ -113,10 +113,10 @@ class Rights(Pairing):
         """Whatever routes there will be: a helper gets to those alone that are named here."""
         any_helper = {"search_foods", "read_session", "sign_out"}
         public = {"check_health", "read_installation", "sign_in", "sign_in_by_code", "read_feed"}
-        # A client's page asks for the secret of its link, and for no session.
+        # A client’s page and a form ask for the secret of their link, and for no session.
         public |= {
             "read_my_page", "tell_eaten", "swap_containers", "say_to_coach", "show_macros", "read_my_calendar",
-            "read_my_kitchen", "read_my_shares",
+            "read_my_kitchen", "read_my_shares", "read_my_form", "keep_answers", "hand_form_in",
         }  # fmt: skip
         for right, own in (("shop", SHOPPING), ("cook", COOKING)):
             device = self.phone(self.code(rights=[right]))

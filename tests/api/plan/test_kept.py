@@ -28,7 +28,8 @@ TOO_LITTLE_G = 40.0
 HANDED_OVER = {
     "make_calendar", "set_week", "choose_shelf", "send_labels", "switch_label_printer", "make_client_link",
     "revoke_client_link", "mark_words_read", "tell_eaten", "say_to_coach", "show_macros", "make_form", "keep_answers",
-    "hand_form_in", "take_form", "revoke_form",
+    "hand_form_in", "take_form", "revoke_form", "send_messages", "send_again", "set_message_aside",
+    "save_message_template",
 }  # fmt: skip
 
 

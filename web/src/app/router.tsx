@@ -15,6 +15,7 @@ import { LoadFailed, Loading } from '~/parts/notice';
 import { Pair } from '~/views/accounts/pair';
 import { SignIn } from '~/views/accounts/sign-in';
 import { readPlan, readTrip } from '~/views/batch/frame/search';
+import { readWanted } from '~/views/outbox/search';
 import { readPantry } from '~/views/pantry/search';
 import { readWhoCanEat } from '~/views/surveys/search';
 import { Today } from '~/views/today/today';
@@ -86,6 +87,17 @@ const form = createRoute({
   getParentRoute: () => inside,
   path: '/clients/forms/$formId',
   component: lazyRouteComponent(() => import('~/views/clients/forms/review-page'), 'ReviewPage'),
+});
+const outbox = createRoute({
+  getParentRoute: () => inside,
+  path: '/outbox',
+  component: lazyRouteComponent(() => import('~/views/outbox/outbox-page'), 'OutboxPage'),
+  validateSearch: readWanted,
+});
+const postOffice = createRoute({
+  getParentRoute: () => inside,
+  path: '/post-office',
+  component: lazyRouteComponent(() => import('~/views/outbox/post-office-page'), 'PostOfficePage'),
 });
 const client = createRoute({
   getParentRoute: () => inside,
@@ -254,6 +266,8 @@ const pages = [
   newClient,
   forms,
   form,
+  outbox,
+  postOffice,
   client,
   recipes,
   newRecipe,

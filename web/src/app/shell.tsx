@@ -25,6 +25,7 @@ const PLACES = [
   { to: '/recipes', label: 'Recipes' },
   { to: '/batches', label: 'Batches' },
   { to: '/yields', label: 'Yields' },
+  { to: '/outbox', label: 'Outbox' },
 ] as const;
 
 /** Where a helper goes, by their rights. */

@@ -40,6 +40,7 @@ from yantai.store.tables.handover import (
 from yantai.store.tables.house import Lot, LotEntry, PriceSeen, Staple, Trip, TripBatch, TripEntry
 from yantai.store.tables.instruments import Instrument
 from yantai.store.tables.kitchen import Vessel, Workspace
+from yantai.store.tables.outbox import Message, MessageTemplate
 from yantai.store.tables.pantry import (
     EdiblePortion,
     Food,
@@ -91,6 +92,8 @@ __all__ = [
     "Lot",
     "LotEntry",
     "Measure",
+    "Message",
+    "MessageTemplate",
     "Owned",
     "Pack",
     "Pairing",

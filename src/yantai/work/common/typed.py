@@ -76,6 +76,8 @@ class TypedEmail(TypedText):
 
     def _checked(self, value: Any, read: Callable[[Any], str]) -> str:
         text = super()._checked(value, read).strip()
+        if not text.isascii():
+            raise ValueError("letters beyond plain ones in an address are not taken by every mail server; leave it out")
         if text and _EMAIL.fullmatch(text) is None:
             raise ValueError("this is no e-mail address; one looks like mara@port-alder.example")
         return text

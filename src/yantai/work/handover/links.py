@@ -56,28 +56,59 @@ def make_link(
     token = secrets.token_urlsafe(24)
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         _client(session, client_id)
-        row = tables.ClientLink(
+        row = add_link(
+            session,
             workspace_id=who.workspace_id,
             client_id=client_id,
             account_id=who.account_id,
-            token_hash=hash_token(token),
-            feed_hash=hash_token(feed_token(token)),
-            shows_macros=payload.shows_macros,
             made_by=who.name,
-            made_at=now,
-            expires_at=now + timedelta(days=payload.days),
-            opened=0,
+            token=token,
+            days=payload.days,
+            shows_macros=payload.shows_macros,
+            now=now,
         )
-        session.add(row)
-        session.flush()
-        # Behind the "#" it is told to no server and no log.
-        address = f"{found.address}{PAGE}#{token}"
+        address = link_address(found.address, token)
         made = NewLinkView(
             link=_view(row, now), address=address, code=code_picture(address), is_out_of_reach=found.is_own
         )
         # What is kept of the answer, should it be lost, is without the secret: nobody can read that here.
         keep(replace(made, address="", code=""))
         return made
+
+
+def add_link(
+    session: Session,
+    *,
+    workspace_id: uuid.UUID,
+    client_id: uuid.UUID,
+    account_id: uuid.UUID,
+    made_by: str,
+    token: str,
+    days: int,
+    shows_macros: bool,
+    now: datetime,
+) -> tables.ClientLink:
+    """A link of this secret, of which only hashes are kept."""
+    row = tables.ClientLink(
+        workspace_id=workspace_id,
+        client_id=client_id,
+        account_id=account_id,
+        token_hash=hash_token(token),
+        feed_hash=hash_token(feed_token(token)),
+        shows_macros=shows_macros,
+        made_by=made_by,
+        made_at=now,
+        expires_at=now + timedelta(days=days),
+        opened=0,
+    )
+    session.add(row)
+    session.flush()
+    return row
+
+
+def link_address(base: str, token: str) -> str:
+    """The address of a client's page. Behind the "#" the secret is told to no server and no log."""
+    return f"{base}{PAGE}#{token}"
 
 
 def revoke_link(

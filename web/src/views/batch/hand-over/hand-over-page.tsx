@@ -1,7 +1,7 @@
-import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { day, oneDecimal, plural } from '~/lib/format';
-import { Button } from '~/parts/button';
+import { Button, buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading, Notice } from '~/parts/notice';
 import { Page } from '~/parts/page';
 import { StageLine } from '~/views/batch/frame/stage-line';
@@ -56,6 +56,9 @@ export function HandOverPage() {
                 Labels
               </Button>
               <Button onClick={() => setPrinting(true)}>Sheets</Button>
+              <Link to="/outbox" search={{ kind: 'hand-over', batch: batchId }} className={buttonClass()}>
+                Write to them
+              </Link>
             </>
           ) : null
         }

@@ -71,6 +71,16 @@ function FormRow({ form }: { form: Schemas['FormView'] }) {
         <span className="block text-sm text-muted">{standing(form)}</span>
       </span>
       <span className="flex gap-3">
+        {form.is_open && !form.handed_in_at && form.email ? (
+          <Link
+            to="/outbox"
+            search={{ kind: isIntake ? 'form' : 'how was it', form: form.id }}
+            className={buttonClass()}
+            aria-label={`Send the form to ${form.name}`}
+          >
+            Send it
+          </Link>
+        ) : null}
         {form.is_open && !form.handed_in_at ? (
           <Button
             look="alert"

@@ -1,0 +1,1 @@
+"""Messages to clients: what each is for, and how its words are made from a template."""

@@ -1,0 +1,1 @@
+"""Messages to clients: made from templates, shown before they go, sent by the queue."""

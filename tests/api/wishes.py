@@ -99,6 +99,10 @@ class EveryWish(ApiCase):
         def a_message() -> str:
             return str(self.send("POST", "/outbox", message(), status=201)[0]["id"])
 
+        def bounds(grams: float) -> dict[str, Any]:
+            version = self.get(f"/clients/{eater_of_batch}")["version"]
+            return {"bounds": [{"word": "courgette", "maximum_g": grams}], "version": version}
+
         def set_aside() -> str:
             return str(self.send("POST", f"/outbox/{a_message()}/set-aside")["id"])
 
@@ -355,6 +359,14 @@ class EveryWish(ApiCase):
                 {"revision": 1, "fields": []},
             ),
             "revoke_form": lambda: Wish("POST", f"/forms/{a_form()[0]}/revoked"),
+            "change_bounds": lambda: Wish(
+                "PUT", f"/clients/{eater_of_batch}/bounds", bounds(40), bounds(50)
+            ),
+            "note_eaten": lambda: Wish(
+                "POST", f"/clients/{eater_of_batch}/eaten",
+                {"row_id": str(self.batch.rows[0].id), "container": 1, "event": "eaten"},
+                {"row_id": str(self.batch.rows[0].id), "container": 1, "event": "left", "left_share": 0.5},
+            ),
             "send_messages": lambda: Wish("POST", "/outbox", message(), message("Another")),
             "send_again": lambda: Wish("POST", f"/outbox/{set_aside()}/again"),
             "set_message_aside": lambda: Wish("POST", f"/outbox/{a_message()}/set-aside"),

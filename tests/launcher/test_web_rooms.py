@@ -15,6 +15,7 @@ FLOORS = ("lib", "api", "client-link", "offline", "parts", "devices", "food", "v
 ROOMS = (
     {"accounts", "house", "kitchen", "pantry"},
     {"clients"},
+    {"clients/forms"},
     {"recipes"},
     {"batches", "surveys", "containers"},
     {"batch/frame"},
@@ -23,7 +24,7 @@ ROOMS = (
     {"batch/plan", "trip"},
     {"batch/fill"},
     {"batch"},
-    {"learn"},
+    {"learn", "outbox"},
     {"today"},
 )
 """Rooms of `views` by rank: each may import from the ranks before its own, and none from another of its rank."""

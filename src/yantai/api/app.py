@@ -43,6 +43,7 @@ from yantai.api.routes import (
     pantry,
     plan,
     recipes,
+    returns,
     shop,
     surveys,
     today,
@@ -71,6 +72,7 @@ ROOMS = (
     my,
     learn,
     outbox,
+    returns,
     today,
 )
 PREFIX = "/api/v1"

@@ -17,7 +17,8 @@ from yantai.work.common.receipts import ANSWERS_KEPT
 
 READS = {
     # Nothing is written by these: they compute what is typed.
-    "suggest_day", "draft_messages", "preview_days", "read_words", "preview_recipe", "scale_recipe", "read_recipe_text", "preview_food",
+    "suggest_day", "draft_messages", "preview_days", "read_words", "preview_recipe", "scale_recipe", "read_recipe_text",
+    "preview_food",
     "preview_batch", "read_arrivals",
 }  # fmt: skip
 IN_THE_BODY = {"change_batch", "take_back"}

@@ -327,6 +327,9 @@ class Apart(MyCase):
 
 
 _CLOSED: dict[str, tuple[int, ...]] = {
+    # A form opens by a link of its own.
+    f"{API}/form": (404,),
+    f"{API}/form/handed-in": (404,),
     # Signing in asks for what a client does not have; the others are open to everybody and tell of nobody.
     f"{API}/session": (401, 403, 422),
     f"{API}/session/paired": (422,),

@@ -78,9 +78,9 @@ class OutboxCase(HandOverCase):
         """A worker takes it once."""
         with suppress(TryAgain):
             send_message(database(), mailer, self.who.workspace_id, uuid.UUID(message["id"]), NOW, "")
-        return self.shown(message)
+        return self.in_outbox(message)
 
-    def shown(self, message: dict[str, Any]) -> dict[str, Any]:
+    def in_outbox(self, message: dict[str, Any]) -> dict[str, Any]:
         return next(dict(one) for one in self.get("/outbox")["messages"] if one["id"] == message["id"])
 
     def links(self) -> int:
@@ -165,7 +165,7 @@ class Sending(OutboxCase):
         with database().workspace(self.who.workspace_id) as session:
             kept = str(session.execute(text("SELECT m::text FROM message m")).scalars().all())
         self.assertNotIn(token, kept)
-        self.assertIn("{link}", self.shown(message)["body"])
+        self.assertIn("{link}", self.in_outbox(message)["body"])
 
     def test_never_twice(self) -> None:
         message, post = self.posted(), Post()
@@ -297,7 +297,7 @@ class PostOfficeCase(OutboxCase):
         message = self.posted()
         self.assertEqual(self.get("/post-office"), [])
         self.work()
-        self.assertEqual(self.shown(message)["state"], "sent")
+        self.assertEqual(self.in_outbox(message)["state"], "sent")
         (one,) = self.get("/post-office")
         self.assertEqual((one["id"], one["to"]), (message["id"], "Ada Vance <ada@port-alder.example>"))
         self.assertEqual(one["sender"], "Test Coach <kitchen@yantai.example>")
@@ -310,7 +310,7 @@ class PostOfficeCase(OutboxCase):
         self.office.close()
         message = self.posted()
         self.work()
-        shown = self.shown(message)
+        shown = self.in_outbox(message)
         self.assertEqual((shown["state"], shown["trouble"]), ("waiting", "The mail server cannot be reached."))
         self.office = PostOffice(self.folder, free_port())
         self.office.open()
@@ -318,7 +318,7 @@ class PostOfficeCase(OutboxCase):
         self.settings = self.settings.model_copy(update={"mail_url": self.office.url})
         self.send("POST", f"/outbox/{message['id']}/again")
         self.work()
-        self.assertEqual((self.shown(message)["state"], len(self.get("/post-office"))), ("sent", 1))
+        self.assertEqual((self.in_outbox(message)["state"], len(self.get("/post-office"))), ("sent", 1))
         # The try that was still to come finds it gone.
         with database().engine.begin() as connection:
             waiting = text("UPDATE procrastinate_jobs SET scheduled_at = now() WHERE status = 'todo'")
@@ -331,5 +331,5 @@ class PostOfficeCase(OutboxCase):
         self.settings = settings()
         message = self.posted()
         self.work()
-        self.assertIn("No mail server is set", self.shown(message)["trouble"])
+        self.assertIn("No mail server is set", self.in_outbox(message)["trouble"])
         self.assertEqual((self.get("/outbox")["can_send"], self.get("/post-office")), (False, []))

@@ -29,7 +29,7 @@ HANDED_OVER = {
     "make_calendar", "set_week", "choose_shelf", "send_labels", "switch_label_printer", "make_client_link",
     "revoke_client_link", "mark_words_read", "tell_eaten", "say_to_coach", "show_macros", "make_form", "keep_answers",
     "hand_form_in", "take_form", "revoke_form", "send_messages", "send_again", "set_message_aside",
-    "save_message_template",
+    "save_message_template", "note_eaten",
 }  # fmt: skip
 
 

@@ -9,7 +9,7 @@ from fastapi import APIRouter
 from yantai.api.access import DatabaseDep, NowDep, SenderDep, SignedInDep
 from yantai.core.foods.allergens import ALLERGENS
 from yantai.work.clients import clients, suggestions
-from yantai.work.clients.inputs import ClientInput, SuggestionInput, WordsInput
+from yantai.work.clients.inputs import BoundsInput, ClientInput, SuggestionInput, WordsInput
 from yantai.work.clients.views import ClientView, DaysPreview, ScaledView, SuggestionView, TargetsThen, WordView
 
 router = APIRouter(tags=["clients"])
@@ -73,6 +73,12 @@ def read_client(client_id: uuid.UUID, database: DatabaseDep, who: SignedInDep) -
 def change_client(client_id: uuid.UUID, payload: ClientInput, database: DatabaseDep, who: SenderDep) -> ClientView:
     """Change a client."""
     return clients.save_client(database, who, payload, client_id)
+
+
+@router.put("/clients/{client_id}/bounds")
+def change_bounds(client_id: uuid.UUID, payload: BoundsInput, database: DatabaseDep, who: SenderDep) -> ClientView:
+    """Change what a client has at most of something."""
+    return clients.save_bounds(database, who, payload, client_id)
 
 
 @router.put("/clients/{client_id}/archived", status_code=204)

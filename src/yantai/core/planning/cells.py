@@ -363,12 +363,19 @@ def _cell(parts: Mapping[str, Part], mixture: Mixture, each: ContainerClass, amo
     amount = amounts.get(key)
     left_out = any(key in each.left_out for key in mixture.keys)
     usual = _usual_most_g(parts[key], mixture.cell, each)
-    if pinned is None and amount is None and not left_out and usual is None:
+    own = min((each.at_most[key] / share for key, share in mixture.draws.items() if key in each.at_most), default=None)
+    if pinned is None and amount is None and not left_out and usual is None and own is None:
         return mixture.cell
+    most_g = mixture.cell.maximum_g if usual is None else usual
+    most_by = mixture.cell.most_by if usual is None else Limit.USUAL_MOST
+    if own is not None and own < most_g:
+        most_g, most_by = own, Limit.CLIENT_MOST
     return replace(
         mixture.cell,
-        maximum_g=mixture.cell.maximum_g if usual is None else usual,
-        most_by=mixture.cell.most_by if usual is None else Limit.USUAL_MOST,
+        # What a client does not eat goes before the least that everybody gets.
+        minimum_g=min(mixture.cell.minimum_g, most_g),
+        maximum_g=most_g,
+        most_by=most_by,
         pinned_g=None if pinned is None else min(pinned, MAXIMUM_CELL_G),
         set_g=None if amount is None else min(amount.grams, MAXIMUM_CELL_G),
         set_by=None if amount is None else amount.by,

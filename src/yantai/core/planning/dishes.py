@@ -206,6 +206,7 @@ class ContainerClass:
         helping: how many usual portions it takes of what is divided equally: 1, or 0.5 for half a portion.
         chosen: what it takes of the groups of its dish.
         budget: what one of them may cost at most; None where cost decides nothing.
+        at_most: what its client has at most of components whose grams are solved for [g].
     """
 
     target: Target
@@ -221,6 +222,7 @@ class ContainerClass:
     left_out: frozenset[str] = frozenset()
     chosen: frozenset[str] = frozenset()
     budget: float | None = None
+    at_most: Mapping[str, float] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         require_range("count", self.count, low=0, high=100, unit="containers")

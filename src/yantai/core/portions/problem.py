@@ -39,6 +39,7 @@ class Limit(StrEnum):
     AT_LEAST = "at least"
     AT_MOST = "at most"
     USUAL_MOST = "usual most"
+    CLIENT_MOST = "client’s most"
     TUB = "tub full"
     FULL = "container full"
     POT = "its share of the pot"
@@ -198,13 +199,19 @@ class Hold(StrEnum):
     AT_LEAST = "at least"
     AT_MOST = "at most"
     USUAL_MOST = "usual most"
+    CLIENT_MOST = "client’s most"
     TUB = "tub"
     VOLUME = "volume"
     WEIGHT = "weight"
     POT = "pot"
 
 
-MOSTS = {Limit.AT_MOST: Hold.AT_MOST, Limit.USUAL_MOST: Hold.USUAL_MOST, Limit.TUB: Hold.TUB}
+MOSTS = {
+    Limit.AT_MOST: Hold.AT_MOST,
+    Limit.USUAL_MOST: Hold.USUAL_MOST,
+    Limit.CLIENT_MOST: Hold.CLIENT_MOST,
+    Limit.TUB: Hold.TUB,
+}
 """What a most is as a limit that stands in the way."""
 
 

@@ -27,6 +27,7 @@ def binding_words(binding: Binding, names: Sequence[str]) -> str:
         Hold.AT_LEAST: f"{name} is at its least, {weight(binding.at)}, and {way}",
         Hold.AT_MOST: f"{name} is at its most, {weight(binding.at)}, and {way}",
         Hold.USUAL_MOST: f"{name} is at {weight(binding.at)}, the most that is usual, and {way}",
+        Hold.CLIENT_MOST: f"{name} is at {weight(binding.at)}, the most this client has of it, and {way}",
         Hold.TUB: f"the tub of {name} is full at {weight(binding.at)} and {way}",
         Hold.POT: f"the pot of {name} gives this container {weight(binding.at)} and {way}",
     }[binding.hold]

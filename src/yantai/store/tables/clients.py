@@ -50,6 +50,8 @@ class Client(Owned):
     """The type of each day from Monday on, None where it is not always the same; nothing while nobody gave them."""
     fridge_l: Mapped[float | None]
     """Room for containers in the client's fridge [l]."""
+    bounds: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, server_default="[]")
+    """What they have at most of something in one container: its `word`, and `maximum_g` [g]."""
     email: Mapped[str] = mapped_column(server_default="")
     likes: Mapped[list[str]] = mapped_column(server_default="{}")
     goals: Mapped[str] = mapped_column(server_default="")

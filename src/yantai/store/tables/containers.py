@@ -13,13 +13,14 @@ from yantai.store.tables.base import Owned, one_of, owned_table_args, within, wo
 
 
 class ContainerKind(Owned):
-    """A kind of container: what one holds [ml] and weighs empty, its lid apart [g], what it stands, how many there are.
-    One that is put away is in no list."""
+    """A kind of container: what one holds [ml] and weighs empty, its lid apart [g], what it stands, how many there are,
+    and the deposit on each in the money of the kitchen. One that is put away is in no list."""
 
     __tablename__ = "container_kind"
     __table_args__ = owned_table_args(
         CheckConstraint("ml > 0 AND empty_g > 0 AND lid_g > 0", name="sizes"),
         CheckConstraint("owned >= 0", name="owned"),
+        CheckConstraint("deposit > 0", name="deposit"),
     )
 
     name: Mapped[str]
@@ -31,6 +32,7 @@ class ContainerKind(Owned):
     microwave: Mapped[bool]
     dishwasher: Mapped[bool]
     owned: Mapped[int]
+    deposit: Mapped[float | None]
     made_at: Mapped[datetime]
     put_away_at: Mapped[datetime | None]
 

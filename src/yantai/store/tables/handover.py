@@ -6,6 +6,7 @@ import uuid
 from datetime import date, datetime
 
 from sqlalchemy import BigInteger, CheckConstraint, Identity, UniqueConstraint
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from yantai.core.storage.calendar import Store
@@ -115,7 +116,8 @@ class ClientLink(Owned):
 class EatingFact(Owned):
     """What became of a container: rows are only ever added, the newest of a container counts.
 
-    `left_g` was left of it [g], `left_share` where that was said as a share. `by_client` it was told on their own page.
+    `left_g` was left of it [g], `left_share` where that was said as a share, `left_parts` of
+    each component [g] where it was told by part. `by_client` it was told on their own page.
     """
 
     __tablename__ = "eating_fact"
@@ -135,6 +137,7 @@ class EatingFact(Owned):
     event: Mapped[EatingEvent] = word(EatingEvent)
     left_g: Mapped[float | None]
     left_share: Mapped[float | None] = mapped_column(share())
+    left_parts: Mapped[dict[str, float]] = mapped_column(JSONB, server_default="{}")
     by_client: Mapped[bool]
     made_by: Mapped[str]
     happened_at: Mapped[datetime]

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from yantai.core.foods.energy import Rules
 from yantai.core.foods.exclusions import Contents, Reason, reasons
+from yantai.core.planning.client_bounds import most_of
 from yantai.core.shopping.packs import Sold
 from yantai.store import tables
 from yantai.work.batches.targets_taken import OwnTargets, own_targets
@@ -21,7 +22,7 @@ from yantai.work.batches.views import (
     VesselView,
     WeighingView,
 )
-from yantai.work.clients.kept_out import kept_out
+from yantai.work.clients.kept_out import client_bounds, kept_out
 from yantai.work.common.errors import Missing
 from yantai.work.pantry.composition import contents, root_id
 from yantai.work.pantry.market import Market
@@ -90,6 +91,13 @@ class Loaded:
     def kept_out(self, client: tables.Client, dish: tables.Dish) -> dict[str, tuple[Reason, ...]]:
         """Why each component of a dish stays out of a client's containers, by its id as text."""
         return kept_out(client, dish.recipe.name, self.contents_of(dish))
+
+    def at_most(self, client: tables.Client, dish: tables.Dish) -> dict[str, float]:
+        """What a client has at most of each component of a dish [g], by its id as text."""
+        names = {str(part.component_id): self.components[part.component_id].name for part in self.parts_of(dish)}
+        bounds = client_bounds(client)
+        found = {key: most_of(name, bounds) for key, name in names.items()} if bounds else {}
+        return {key: grams for key, grams in found.items() if grams is not None}
 
     def eating(self, component: tables.Component) -> list[tables.Client]:
         """The clients who get a component: what takes its place must not be kept from any of them."""

@@ -182,10 +182,11 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, dish: tables.Dish 
     chosen = frozenset(row.chosen) if dish is None else frozenset[str]()
     dish = dish or loaded.dishes[row.dish_id]
     left_out = frozenset(key for key, why in loaded.kept_out(row.client, dish).items() if why)
+    at_most = loaded.at_most(row.client, dish)
     pins = {key: grams for key, grams in pins.items() if uuid.UUID(key) not in loaded.aside}
     if row.packed_g is not None:
         # What was packed stays as it was packed, whatever became of the client since.
-        pins, left_out = row.packed_g, frozenset()
+        pins, left_out, at_most = row.packed_g, frozenset(), {}
     with located(f"/rows/{row.id}"):
         return core.ContainerClass(
             dish=str(dish.id),
@@ -201,6 +202,7 @@ def core_class(loaded: Loaded, row: tables.ContainerClass, *, dish: tables.Dish 
             pins=pins,
             left_out=left_out,
             budget=None if loaded.market is None else loaded.batch.budget,
+            at_most=at_most,
         )
 
 

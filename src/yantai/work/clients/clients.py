@@ -6,6 +6,7 @@ import uuid
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict, replace
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import Select, select
 from sqlalchemy.orm import Session, selectinload
@@ -37,8 +38,10 @@ from yantai.work.clients.days import (
     stored_days,
     with_days,
 )
-from yantai.work.clients.inputs import ClientInput, TargetInput
+from yantai.work.clients.inputs import BoundsInput, ClientBoundInput, ClientInput, TargetInput
+from yantai.work.clients.kept_out import client_bounds
 from yantai.work.clients.views import (
+    ClientBoundView,
     ClientView,
     DaysPreview,
     PlanTarget,
@@ -198,6 +201,7 @@ def store_client(session: Session, who: SignedIn, payload: ClientInput, client_i
     client.exclusions = _words(payload.exclusions)
     client.likes = _words(payload.likes)
     client.email = payload.email
+    client.bounds = _bounds(payload.bounds)
     client.goals, client.kitchen = payload.goals.strip(), payload.kitchen.strip()
     client.health = payload.health.strip()
     client.tolerance = payload.tolerance.core
@@ -216,6 +220,36 @@ def store_client(session: Session, who: SignedIn, payload: ClientInput, client_i
 
 def _words(typed: Sequence[str]) -> list[str]:
     return [word.strip() for word in typed if word.strip()]
+
+
+def save_bounds(database: Database, who: SignedIn, payload: BoundsInput, client_id: uuid.UUID) -> ClientView:
+    """Change what a client has at most of something, and nothing else of them.
+
+    Raises:
+        Invalid: a bound has no word.
+        Missing: there is no such client here.
+        Stale: the client was changed since version `payload.version`.
+    """
+    with database.workspace(who.workspace_id) as session, once(session, who) as keep:
+        faults = Collector()
+        _check_bounds(faults, payload.bounds)
+        faults.check()
+        client = load_client(session, client_id, lock=True)
+        if client.version != payload.version:
+            raise Stale(f"{client.name} was changed in another window since you opened this. Reload the page.")
+        client.bounds = _bounds(payload.bounds)
+        client.version += 1
+        session.flush()
+        return keep(client_view(client, workspace_rules(read_workspace(session))))
+
+
+def _check_bounds(faults: Collector, bounds: Sequence[ClientBoundInput]) -> None:
+    for index, bound in enumerate(bounds):
+        faults.text(f"/bounds/{index}/word", bound.word, what="what there is at most of")
+
+
+def _bounds(bounds: Sequence[ClientBoundInput]) -> list[dict[str, Any]]:
+    return [{"word": one.word.strip(), "maximum_g": one.maximum_g} for one in bounds]
 
 
 def archive_client(database: Database, who: SignedIn, client_id: uuid.UUID, now: datetime | None) -> None:
@@ -241,6 +275,7 @@ def client_view(client: tables.Client, rules: Rules) -> ClientView:
         at_hand=at_hand_views(client),
         signed_off_by=client.signed_off_by,
         signed_off_on=client.signed_off_on,
+        bounds=[ClientBoundView(word=one.word, maximum_g=one.maximum_g) for one in client_bounds(client)],
         email=client.email,
         likes=client.likes,
         goals=client.goals,
@@ -279,6 +314,7 @@ def _check(session: Session, payload: ClientInput) -> str:
         faults.add("/signed_off_by", "this is longer than a name and an office; 200 characters fit")
     with faults.located("/tolerance"):
         _ = payload.tolerance.core
+    _check_bounds(faults, payload.bounds)
     seen: set[tuple[str, str]] = set()
     for index, target in enumerate(payload.targets):
         pointer = f"/targets/{index}"

@@ -11,7 +11,7 @@ from pydantic import Field
 from yantai.core.targets.suggestions import Condition, Sex
 from yantai.core.targets.targets import FIGURES, Figures, Tolerance
 from yantai.work.common.inputs import Payload
-from yantai.work.common.typed import CellGrams, EmailText, Note, Number, Range, Text, Weight, Whole
+from yantai.work.common.typed import Bound, CellGrams, EmailText, Note, Number, Range, Text, Weight, Whole
 
 FRIDGE_L = (1, 1000)
 """Room in a client's fridge, from a shelf to a cold room [l]."""
@@ -94,6 +94,20 @@ class AtHandInput(Payload):
     most: Annotated[Whole, Range(1, 4, "servings")] = 1
 
 
+class ClientBoundInput(Payload):
+    """What a client has at most of components of this name in one container [g], where grams are solved for."""
+
+    word: Text
+    maximum_g: Bound
+
+
+class BoundsInput(Payload):
+    """All that a client has at most of something; `version` is the one that was read."""
+
+    bounds: Annotated[list[ClientBoundInput], Field(max_length=60)]
+    version: Whole
+
+
 class ClientInput(Payload):
     """A client as typed; `version` is the one that was read, None for a new client.
 
@@ -112,6 +126,7 @@ class ClientInput(Payload):
     at_hand: list[AtHandInput] = Field(default_factory=list)
     signed_off_by: Text = ""
     signed_off_on: date | None = None
+    bounds: Annotated[list[ClientBoundInput], Field(max_length=60)] = Field(default_factory=list)
     email: EmailText = ""
     likes: list[Text] = Field(default_factory=list)
     goals: Note = ""

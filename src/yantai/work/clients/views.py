@@ -136,6 +136,14 @@ class WordView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ClientBoundView:
+    """What a client has at most of components of this name in one container [g]."""
+
+    word: str
+    maximum_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ClientView:
     """A client with targets; `kitchen` is what they have at home, `health` is for nobody but the coach."""
 
@@ -151,6 +159,7 @@ class ClientView:
     at_hand: list[AtHandView]
     signed_off_by: str
     signed_off_on: date | None
+    bounds: list[ClientBoundView]
     email: str
     likes: list[str]
     goals: str

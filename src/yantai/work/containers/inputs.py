@@ -11,8 +11,8 @@ from yantai.work.common.typed import Number, Range, TypedName, Weight, Whole
 
 
 class ContainerKindInput(Payload):
-    """A kind of container: what one holds [ml], weighs empty and its lid [g], what it stands, and how many there are in
-    all, in the house or out with clients."""
+    """A kind of container: what one holds [ml], weighs empty and its lid [g], what it stands, the deposit on one, and
+    how many there are in all, in the house or out with clients."""
 
     name: Annotated[str, TypedName("what it is called, as “glass box”")]
     ml: Annotated[Number, Range(*KIND_ML, "ml")]
@@ -23,6 +23,7 @@ class ContainerKindInput(Payload):
     microwave: bool = False
     dishwasher: bool = False
     owned: Annotated[Whole, Range(0, MOST_OWNED, "containers")]
+    deposit: Annotated[Number | None, Range(0.01, 1000, "of the kitchen’s money")] = None
 
 
 class ContainerMoveInput(Payload):

@@ -22,7 +22,7 @@ from yantai.work.common.who import SignedIn
 from yantai.work.containers.inputs import ContainerKindInput, ContainerMoveInput
 from yantai.work.containers.views import ContainerKindView, OutView
 
-_FIELDS = ("name", "ml", "empty_g", "lid_g", "freezer", "oven", "microwave", "dishwasher", "owned")
+_FIELDS = ("name", "ml", "empty_g", "lid_g", "freezer", "oven", "microwave", "dishwasher", "owned", "deposit")
 _SIGN = {ContainerMove.OUT: 1, ContainerMove.BACK: -1, ContainerMove.LOST: -1}
 
 

@@ -31,6 +31,7 @@ class ContainerKindView:
     microwave: bool
     dishwasher: bool
     owned: int
+    deposit: float | None
     out: list[OutView]
     full: int
     there: int

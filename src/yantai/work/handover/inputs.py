@@ -124,11 +124,15 @@ class MineInput(Payload):
 
 
 class EatenInput(MineInput):
-    """It was eaten, or some of it was left: as a share of it, or weighed [g]; or what was told is taken back."""
+    """It was eaten, or some of it was left: as a share of it, weighed [g], or weighed by part [g]; or what was told is
+    taken back."""
 
     event: EatingEvent
     left_share: Annotated[Number | None, Range(0, 1, "of it")] = None
     left_g: Annotated[Number | None, Range(0, 5000, "g")] = None
+    left_parts: Annotated[dict[uuid.UUID, Annotated[Number, Range(0, 5000, "g")]], Field(max_length=40)] = Field(
+        default_factory=dict
+    )
     happened_at: datetime | None = None
     sent_at: datetime | None = None
 

@@ -12,9 +12,9 @@ from sqlalchemy.orm import Session
 
 from yantai.core.foods.nutrients import Nutrient
 from yantai.core.planning.portioning import Place
-from yantai.core.speaking import energy, weight
+from yantai.core.speaking import energy
 from yantai.core.storage.calendar import Eaten, Store
-from yantai.core.storage.eating import EatingEvent, changed_days
+from yantai.core.storage.eating import changed_days
 from yantai.core.storage.reheating import THAWED
 from yantai.formats import calendar_ics
 from yantai.formats.calendar_ics import Entry
@@ -23,7 +23,6 @@ from yantai.store.database import Database
 from yantai.store.notices import announce
 from yantai.work.batches import stored
 from yantai.work.batches.loading import kept_rules
-from yantai.work.batches.log import when_it_happened
 from yantai.work.common.errors import Invalid, Missing
 from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
@@ -32,7 +31,7 @@ from yantai.work.fill.shown import read_filling
 from yantai.work.fill.views import FillContainerView
 from yantai.work.handover.calendar import use_by
 from yantai.work.handover.days import EatingDay, Served, eating_days
-from yantai.work.handover.eaten import left_words, read_eaten
+from yantai.work.handover.eaten import add_eaten, held_parts, left_words, read_eaten
 from yantai.work.handover.inputs import ClientWordInput, EatenInput, MacrosInput, SwapInput
 from yantai.work.handover.labels import Labeller
 from yantai.work.handover.laid import Laid, Spot, lay_out
@@ -46,6 +45,7 @@ from yantai.work.handover.views import (
     MyKitchenView,
     MyPageView,
     MyPanView,
+    MyPartView,
     MySharesView,
     SwapView,
 )
@@ -102,34 +102,10 @@ def tell_eaten(database: Database, who: SignedIn, link: tables.ClientLink, paylo
     """
     with database.reading(who.workspace_id) as session:
         batch_id = _own_row(session, link, payload.row_id, payload.container).batch_id
-    held = _held_g(database, who, batch_id, (payload.row_id, payload.container))
+    parts = held_parts(_container(database, who, batch_id, (payload.row_id, payload.container)))
     with database.workspace(who.workspace_id) as session, once(session, who) as keep:
         row = _own_row(session, link, payload.row_id, payload.container)
-        left_g, left_share = payload.left_g, payload.left_share
-        if payload.event is EatingEvent.LEFT:
-            if (left_g is None) == (left_share is None):
-                raise Invalid.at("/left_share", "Say how much was left: a share of it, or grams.")
-            if left_share is not None:
-                left_g = held * left_share
-            elif left_g is not None and left_g > held + 1:
-                raise Invalid.at("/left_g", f"There were {weight(held)} in it; no more than that can be left.")
-        else:
-            left_g = left_share = None
-        session.add(
-            tables.EatingFact(
-                workspace_id=who.workspace_id,
-                batch_id=row.batch_id,
-                container_class_id=payload.row_id,
-                container=payload.container,
-                event=payload.event,
-                left_g=left_g,
-                left_share=left_share,
-                by_client=True,
-                made_by=_name(session, link),
-                happened_at=when_it_happened(payload, now) or now,
-                made_at=now,
-            )
-        )
+        add_eaten(session, row, payload, parts, by_client=True, made_by=_name(session, link), now=now)
         _tell(session, row.batch_id, link)
         keep(None)
 
@@ -326,12 +302,12 @@ def _own_row(session: Session, link: tables.ClientLink, row_id: uuid.UUID, numbe
     return row
 
 
-def _held_g(database: Database, who: SignedIn, batch_id: uuid.UUID, spot: Spot) -> float:
+def _container(database: Database, who: SignedIn, batch_id: uuid.UUID, spot: Spot) -> FillContainerView:
     filling = read_filling(database, who, batch_id)
     found = next((one for one in filling.containers if (one.row_id, one.number) == spot), None)
     if found is None:
         raise Missing(_NO_CONTAINER)
-    return _grams(found)
+    return found
 
 
 def _grams(one: FillContainerView) -> float:
@@ -394,6 +370,11 @@ def _container_view(mine: _Mine, served: Served, on: date, today: date, *, shows
         # On its page the day says when it is thawed.
         reheat=label.reheat.removeprefix(THAWED),
         parts=list(label.parts),
+        weighed=[
+            MyPartView(component_id=part.component_id, name=part.name, grams=part.grams)
+            for part in served.shown.parts
+            if part.grams > 0
+        ],
         also=list(label.also),
         allergens=list(label.allergens),
         figures=list(label.macros) if shows_macros else [],

@@ -291,6 +291,15 @@ class SwapView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class MyPartView:
+    """A part of a container and what there was of it [g]."""
+
+    component_id: uuid.UUID
+    name: str
+    grams: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MyContainerView:
     """A container on the client's own page. `figures` and `kcal` are empty where the page shows no macros.
 
@@ -308,6 +317,7 @@ class MyContainerView:
     is_frozen: bool
     reheat: str
     parts: list[str]
+    weighed: list[MyPartView]
     also: list[str]
     allergens: list[str]
     figures: list[str]

@@ -1,0 +1,1 @@
+"""What came back: what clients really ate, what they left, and the containers of the house."""

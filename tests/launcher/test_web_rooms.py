@@ -15,7 +15,7 @@ FLOORS = ("lib", "api", "client-link", "offline", "parts", "devices", "food", "v
 ROOMS = (
     {"accounts", "house", "kitchen", "pantry"},
     {"clients"},
-    {"clients/forms"},
+    {"clients/forms", "clients/weeks"},
     {"recipes"},
     {"batches", "surveys", "containers"},
     {"batch/frame"},

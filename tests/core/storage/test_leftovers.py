@@ -85,9 +85,9 @@ class Habits(unittest.TestCase):
         return [PartLeft(name=name, held_g=held, left_g=grams) for grams in left]
 
     def test_four_of_five(self) -> None:
-        """Eaten of 80 g: 20, 30, 40, 80, 0; the middle one is 30 g."""
+        """Where some was left, 20, 30, 40 and 0 of 80 g were eaten: the middle is 25 g."""
         (found,) = habits(self.told("Courgette", 60, 50, 40, 0, 80) + self.told("Rice", 0, 0, 0, 0, 10))
-        self.assertEqual((found.name, found.times, found.of, found.eaten_g), ("Courgette", 4, 5, 30))
+        self.assertEqual((found.name, found.times, found.of, found.eaten_g), ("Courgette", 4, 5, 25))
 
     def test_what_is_no_habit(self) -> None:
         for told in (

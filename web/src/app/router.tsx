@@ -88,6 +88,11 @@ const form = createRoute({
   path: '/clients/forms/$formId',
   component: lazyRouteComponent(() => import('~/views/clients/forms/review-page'), 'ReviewPage'),
 });
+const weeks = createRoute({
+  getParentRoute: () => inside,
+  path: '/clients/$clientId/weeks',
+  component: lazyRouteComponent(() => import('~/views/clients/weeks/weeks-page'), 'WeeksPage'),
+});
 const outbox = createRoute({
   getParentRoute: () => inside,
   path: '/outbox',
@@ -266,6 +271,7 @@ const pages = [
   newClient,
   forms,
   form,
+  weeks,
   outbox,
   postOffice,
   client,

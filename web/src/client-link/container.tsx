@@ -1,5 +1,6 @@
 /** @jsxImportSource preact */
 import { useState } from 'preact/hooks';
+import { readFigure } from '~/client-link/form';
 import type { MyContainer } from '~/client-link/link';
 import type { Tell } from '~/client-link/use-my-page';
 
@@ -83,13 +84,21 @@ export function Container({ one, when, tell }: { one: MyContainer; when: When; t
           </button>
         </div>
       )}
-      {leaving && !one.told ? <HowMuch onSaid={(more) => say('left', more)} /> : null}
+      {leaving && !one.told ? (
+        <HowMuch parts={one.weighed ?? []} onSaid={(more) => say('left', more)} />
+      ) : null}
       {one.swaps.length && when !== 'over' ? <Swaps one={one} tell={tell} /> : null}
     </article>
   );
 }
 
-function HowMuch({ onSaid }: { onSaid: (more: Record<string, unknown>) => void }) {
+function HowMuch({
+  parts,
+  onSaid,
+}: {
+  parts: MyContainer['weighed'];
+  onSaid: (more: Record<string, unknown>) => void;
+}) {
   const [grams, setGrams] = useState('');
   const read = Number(grams.replace(',', '.'));
   const isWeight = grams.trim() !== '' && Number.isFinite(read) && read >= 0;
@@ -124,7 +133,51 @@ function HowMuch({ onSaid }: { onSaid: (more: Record<string, unknown>) => void }
         </button>
       </div>
       {grams.trim() !== '' && !isWeight ? <p class="mt-1 text-alert">Grams are a number, as 80.</p> : null}
+      {parts.length > 1 ? <ByPart parts={parts} onSaid={onSaid} /> : null}
     </fieldset>
+  );
+}
+
+/** What was left of each part, weighed: it tells the coach what to leave out. */
+function ByPart({
+  parts,
+  onSaid,
+}: {
+  parts: MyContainer['weighed'];
+  onSaid: (more: Record<string, unknown>) => void;
+}) {
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const read = parts.map((part) => [part.component_id, readFigure(typed[part.component_id] ?? '')] as const);
+  const isWrong = read.some(([, grams]) => grams === undefined);
+  const left = Object.fromEntries(read.filter(([, grams]) => grams));
+  return (
+    <details class="mt-2">
+      <summary class="text-muted">Part by part</summary>
+      {parts.map((part) => (
+        <label key={part.component_id} class="mt-2 flex items-center gap-2">
+          <span class="flex-1">
+            {part.name}, of {Math.round(part.grams)} g
+          </span>
+          <input
+            class="figures min-h-12 w-24 rounded-lg border border-edge bg-sheet px-3"
+            inputMode="decimal"
+            aria-label={`Grams of ${part.name} that were left`}
+            value={typed[part.component_id] ?? ''}
+            onInput={(event) => setTyped({ ...typed, [part.component_id]: event.currentTarget.value })}
+          />
+          g
+        </label>
+      ))}
+      {isWrong ? <p class="mt-1 text-alert">Grams are a number, as 80.</p> : null}
+      <button
+        type="button"
+        class={`${BUTTON} mt-2 w-full`}
+        disabled={isWrong || !Object.keys(left).length}
+        onClick={() => onSaid({ left_parts: left })}
+      >
+        Save these
+      </button>
+    </details>
   );
 }
 

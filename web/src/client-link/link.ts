@@ -152,7 +152,9 @@ const SHARES: Record<string, string> = {
 
 function leftWords(body: Record<string, unknown>): string {
   if (body.event !== 'left') return '';
-  return body.left_g === undefined ? (SHARES[String(body.left_share)] ?? '') : `${String(body.left_g)} g`;
+  const parts = body.left_parts as Record<string, number> | undefined;
+  const grams = parts ? Object.values(parts).reduce((sum, one) => sum + one, 0) : body.left_g;
+  return grams === undefined ? (SHARES[String(body.left_share)] ?? '') : `${String(grams)} g`;
 }
 
 const DAY = new Intl.DateTimeFormat('en-GB', {

@@ -48,8 +48,8 @@ class PartLeft:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Habit:
-    """A part that is left in `times` of the `of` containers that had it; `eaten_g` is what is eaten of it in the middle
-    one of those [g]."""
+    """A part that is left in `times` of the `of` containers that had it; `eaten_g` is what is eaten of it where
+    some is left, in the middle one of those [g]."""
 
     name: str
     times: int
@@ -101,8 +101,8 @@ def habits(told: Iterable[PartLeft]) -> list[Habit]:
             by_name[one.name].append(one)
     found = []
     for name, boxes in by_name.items():
-        times = sum(one.left_g >= LEFT_SHARE * one.held_g for one in boxes)
-        if len(boxes) >= LEAST_BOXES and times >= HABIT_SHARE * len(boxes):
-            eaten = statistics.median(one.held_g - one.left_g for one in boxes)
-            found.append(Habit(name=name, times=times, of=len(boxes), eaten_g=eaten))
+        left = [one for one in boxes if one.left_g >= LEFT_SHARE * one.held_g]
+        if left and len(boxes) >= LEAST_BOXES and len(left) >= HABIT_SHARE * len(boxes):
+            eaten = statistics.median(one.held_g - one.left_g for one in left)
+            found.append(Habit(name=name, times=len(left), of=len(boxes), eaten_g=eaten))
     return sorted(found, key=lambda one: (-one.times / one.of, -one.of, one.name))

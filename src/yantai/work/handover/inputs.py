@@ -13,7 +13,7 @@ from yantai.core.storage.calendar import Store
 from yantai.core.storage.eating import EatingEvent
 from yantai.work.clients.inputs import FRIDGE_L
 from yantai.work.common.inputs import Payload
-from yantai.work.common.typed import LinkDays, Number, Range, Text, TypedText, Whole
+from yantai.work.common.typed import LinkDays, Number, Range, Text, TypedText, Weight, Whole
 
 MOST_CONTAINERS = 100
 
@@ -130,7 +130,7 @@ class EatenInput(MineInput):
     event: EatingEvent
     left_share: Annotated[Number | None, Range(0, 1, "of it")] = None
     left_g: Annotated[Number | None, Range(0, 5000, "g")] = None
-    left_parts: Annotated[dict[uuid.UUID, Annotated[Number, Range(0, 5000, "g")]], Field(max_length=40)] = Field(
+    left_parts: Annotated[dict[uuid.UUID, Annotated[Weight, Range(0, 5000, "g")]], Field(max_length=40)] = Field(
         default_factory=dict
     )
     happened_at: datetime | None = None

@@ -31,9 +31,12 @@ class MacrosView:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EatenDayView:
     """A day of a client: what its containers were planned to hold, what they were filled with, and what was eaten of
-    them; with `beside`, which nobody weighs, each is the whole day. `eaten` is known where all was told; `target` is
-    that of the day, None where the client has none of this kind. Of a day with containers of several batches `beside`
-    counts foods only: a meal that one lacks may be the other's."""
+    them; with `beside`, which nobody weighs, each is the whole day.
+
+    `eaten` is known where all was told. `target` is that of the day, or of its containers together where the client has
+    no day of this kind; None where neither is. Of a day with containers of several batches `beside` counts foods only:
+    a meal that one lacks may be the other's.
+    """
 
     on: date
     day_type: str

@@ -22,6 +22,7 @@ from yantai.work.batches import stored
 from yantai.work.batches.loading import kept_rules
 from yantai.work.clients.clients import load_client
 from yantai.work.clients.kept_out import client_bounds
+from yantai.work.clients.views import PlanTarget
 from yantai.work.common.errors import Missing
 from yantai.work.common.receipts import once
 from yantai.work.common.who import SignedIn
@@ -59,6 +60,7 @@ class _Served:
     fact: tables.EatingFact | None
     planned: Amounts
     eaten: Amounts | None
+    target: PlanTarget
     left: Mapping[str, float]
 
 
@@ -195,6 +197,7 @@ def _of_batch(
                     fact=fact,
                     planned=_planned(one.shown, parts, per_100g),
                     eaten=None if fact is None else (eaten_amounts(parts, left) if left else one.amounts),
+                    target=laid.rows[one.spot[0]].target,
                     left=left,
                 )
             )
@@ -240,7 +243,7 @@ def _days(read: Sequence[_OfBatch], served: Sequence[_Served], since: date, toda
             planned=_macros(total(one.planned for one in own)),
             filled=_macros(total(one.shown.amounts.amounts for one in own)),
             eaten=_macros(total(eaten)) if told == len(own) else None,
-            target=_target(first),
+            target=_target(first, own),
             beside=_macros(beside),
         )
 
@@ -254,16 +257,27 @@ def _macros(amounts: Amounts) -> MacrosView:
     )
 
 
-def _target(day: EatingDay) -> MacrosView | None:
+def _target(day: EatingDay, own: Sequence[_Served]) -> MacrosView | None:
+    """What the day aims at; where the client has no day of this kind, what its containers do together."""
     found = {one.nutrient: one.target for one in day.standings}
-    if not found:
-        return None
-    return MacrosView(
-        kcal=found.get(Nutrient.KCAL),
-        protein_g=found.get(Nutrient.PROTEIN),
-        carbohydrate_g=found.get(Nutrient.CARBOHYDRATE),
-        fat_g=found.get(Nutrient.FAT),
-    )
+    if found:
+        return MacrosView(
+            kcal=found.get(Nutrient.KCAL),
+            protein_g=found.get(Nutrient.PROTEIN),
+            carbohydrate_g=found.get(Nutrient.CARBOHYDRATE),
+            fat_g=found.get(Nutrient.FAT),
+        )
+    sums = {name: _sum([getattr(one.target, name) for one in own]) for name in _FIGURES}
+    return MacrosView(**sums) if any(value is not None for value in sums.values()) else None
+
+
+_FIGURES = ("kcal", "protein_g", "carbohydrate_g", "fat_g")
+
+
+def _sum(figures: Sequence[float | None]) -> float | None:
+    """The sum, where each aims at something."""
+    known = [figure for figure in figures if figure is not None]
+    return sum(known) if len(known) == len(figures) else None
 
 
 def _container_view(one: _Served) -> EatenContainerView:

@@ -12,7 +12,7 @@ import { call } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Toggles } from '~/parts/choice';
 import { Field } from '~/parts/field';
-import { NoteField, TextField } from '~/parts/form-fields';
+import { GramsField, NoteField, TextField } from '~/parts/form-fields';
 import { LoadFailed, Loading, Notice } from '~/parts/notice';
 import { RecordPage } from '~/parts/record-page';
 import { useRecordForm } from '~/parts/use-record-form';
@@ -125,9 +125,14 @@ function ClientForm({
       isNew={id === null}
       actions={
         id === null ? null : (
-          <Link to="/clients/forms" search={{ client: id }} className={buttonClass()}>
-            Ask by a form
-          </Link>
+          <>
+            <Link to="/clients/$clientId/weeks" params={{ clientId: id }} className={buttonClass()}>
+              Weeks
+            </Link>
+            <Link to="/clients/forms" search={{ client: id }} className={buttonClass()}>
+              Ask by a form
+            </Link>
+          </>
         )
       }
     >
@@ -304,6 +309,41 @@ function ClientForm({
             verb="marks"
           />
         </div>
+      </section>
+
+      <section className="mt-6">
+        <h2 className="mb-1 text-xl">At most in one container</h2>
+        <p className="mb-3 max-w-prose text-sm text-muted">
+          Of components called so, where grams are solved for; it goes before the least of a recipe.
+        </p>
+        <ul className="max-w-2xl space-y-3">
+          {draft.bounds.map((bound, index) => (
+            <li key={bound.key} className="flex items-start gap-3">
+              <div className="flex-1">
+                <TextField control={control} name={`bounds.${index}.word`} label="Called" />
+              </div>
+              <div className="w-36">
+                <GramsField control={control} name={`bounds.${index}.maximum_g`} label="At most" />
+              </div>
+              <Button
+                look="quiet"
+                className="mt-6"
+                aria-label={`Remove the bound of ${bound.word}`}
+                onClick={() => change('bounds', (now) => now.filter((one) => one.key !== bound.key))}
+              >
+                Remove
+              </Button>
+            </li>
+          ))}
+        </ul>
+        <Button
+          className="mt-3"
+          onClick={() =>
+            change('bounds', (now) => [...now, { key: crypto.randomUUID(), word: '', maximum_g: '' }])
+          }
+        >
+          Add a bound
+        </Button>
       </section>
 
       <section className="mt-6">

@@ -18,6 +18,12 @@ const stored = {
   allergens: ['milk'],
   dislikes: ['okra', 'eggs'],
   exclusions: [],
+  bounds: [{ word: 'courgette', maximum_g: 40 }],
+  email: 'ines@port-alder.example',
+  likes: ['oats'],
+  goals: 'the regatta',
+  kitchen: '',
+  health: '',
   tolerance: {
     percent: false,
     kcal: 30,

@@ -99,6 +99,9 @@ class EveryWish(ApiCase):
         def a_message() -> str:
             return str(self.send("POST", "/outbox", message(), status=201)[0]["id"])
 
+        def somebody() -> str:
+            return str(self.send("POST", "/clients", {"name": "Nova"}, status=201)["id"])
+
         def bounds(grams: float) -> dict[str, Any]:
             version = self.get(f"/clients/{eater_of_batch}")["version"]
             return {"bounds": [{"word": "courgette", "maximum_g": grams}], "version": version}
@@ -359,6 +362,7 @@ class EveryWish(ApiCase):
                 {"revision": 1, "fields": []},
             ),
             "revoke_form": lambda: Wish("POST", f"/forms/{a_form()[0]}/revoked"),
+            "erase_client": lambda: Wish("POST", f"/clients/{somebody()}/erased", {"name": "Nova"}, {"name": "Ana"}),
             "change_bounds": lambda: Wish(
                 "PUT", f"/clients/{eater_of_batch}/bounds", bounds(40), bounds(50)
             ),

@@ -43,6 +43,7 @@ from yantai.api.routes import (
     pantry,
     plan,
     recipes,
+    records,
     returns,
     shop,
     surveys,
@@ -73,6 +74,7 @@ ROOMS = (
     learn,
     outbox,
     returns,
+    records,
     today,
 )
 PREFIX = "/api/v1"

@@ -6,6 +6,7 @@ It keeps messages in a Maildir, which any mail program reads. Deleting the folde
 from __future__ import annotations
 
 import mailbox
+from collections.abc import Collection
 from dataclasses import dataclass
 from datetime import datetime
 from email import policy
@@ -67,6 +68,16 @@ def arrived(folder: Path) -> list[Arrived]:
     box = mailbox.Maildir(folder, create=False)
     names = sorted((name for name in box.keys()), key=_when, reverse=True)  # noqa: SIM118 -- a mailbox, no mapping
     return [_read(box.get_bytes(name)) for name in names]
+
+
+def remove(folder: Path, message_ids: Collection[str]) -> None:
+    """Remove the messages of these names, should they have arrived."""
+    if not folder.is_dir() or not message_ids:
+        return
+    box, wanted = mailbox.Maildir(folder, create=False), set(message_ids)
+    for name in list(box.keys()):
+        if _read(box.get_bytes(name)).message_id in wanted:
+            box.remove(name)
 
 
 def _when(name: str) -> tuple[float, str]:

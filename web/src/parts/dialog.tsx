@@ -29,6 +29,8 @@ export function Overlaid({ layer = 'usual', ...props }: Props & { layer?: keyof 
         <Kind.Overlay className={`fixed inset-0 bg-bar/50 ${LAYERS[layer]}`} />
         <Kind.Content
           {...described}
+          // A form in here is nobody's but its own: React would send that of the page around it too.
+          onSubmit={(event) => event.stopPropagation()}
           className={`fixed top-20 left-1/2 max-h-[85vh] max-w-[94vw] -translate-x-1/2 overflow-y-auto rounded-xl border border-edge bg-sheet shadow-xl ${
             wide === 'page' ? 'w-[1040px]' : wide ? 'w-[560px]' : 'w-[500px]'
           } ${hideTitle ? '' : 'p-5'} ${LAYERS[layer]}`}

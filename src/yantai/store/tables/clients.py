@@ -60,6 +60,8 @@ class Client(Owned):
     """What the coach knows of their health: it stands on the client's page and nowhere else."""
     version: Mapped[int] = mapped_column(default=1)
     archived_at: Mapped[datetime | None]
+    erased_at: Mapped[datetime | None]
+    """When the person was erased; what is left has a name that says nothing."""
 
     targets: Mapped[list[Target]] = relationship(
         lazy="raise", order_by="Target.position", cascade="all, delete-orphan", passive_deletes=True

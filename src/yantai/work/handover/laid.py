@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
 
-from sqlalchemy import func, select
+from sqlalchemy import func, select, true
 from sqlalchemy.orm import Session
 
 from yantai.core.planning.portioning import Place
@@ -16,10 +16,12 @@ from yantai.core.storage.calendar import LONGEST_DAYS, Calendar, Eaten, ToEat, W
 from yantai.core.storage.matching import filled_bread
 from yantai.core.storage.shelf import Keeping, KeptPart, ShelfRule, keeping
 from yantai.store import tables
+from yantai.store.database import Database
 from yantai.work.batches import stored
 from yantai.work.batches.keeping import Shelved, shelved
 from yantai.work.batches.views import PlanRowView, PlanView
 from yantai.work.clients.clients import client_query
+from yantai.work.common.who import SignedIn
 from yantai.work.common.workspace import local_day, read_workspace
 from yantai.work.pantry.shelf import shelf_table
 
@@ -148,6 +150,29 @@ class Laid:
             fresh=tuple(one.name for one in fresh),
             litres=((row.capacity_ml or row.volume_ml) + tubs_ml) / _ML,
         )
+
+
+def eaten_batches(
+    database: Database, who: SignedIn, client_id: uuid.UUID, since: date, before: date | None = None
+) -> Sequence[uuid.UUID]:
+    """The batches of which a client eats something from a day on, and `before` another where one is given."""
+    placement, row, batch = tables.Placement, tables.ContainerClass, tables.Batch
+    query = (
+        select(placement.batch_id)
+        .join(row, row.id == placement.container_class_id)
+        .join(batch, batch.id == placement.batch_id)
+        .where(
+            row.client_id == client_id,
+            row.removed.is_(False),
+            batch.deleted_at.is_(None),
+            placement.eaten_on >= since,
+            placement.eaten_on < before if before is not None else true(),
+        )
+        .distinct()
+        .order_by(placement.batch_id)
+    )
+    with database.reading(who.workspace_id) as session:
+        return session.scalars(query).all()
 
 
 def lay_out(session: Session, batch_id: uuid.UUID) -> Laid:

@@ -34,7 +34,7 @@ from yantai.work.handover.days import EatingDay, Served, eating_days
 from yantai.work.handover.eaten import add_eaten, held_parts, left_words, read_eaten
 from yantai.work.handover.inputs import ClientWordInput, EatenInput, MacrosInput, SwapInput
 from yantai.work.handover.labels import Labeller
-from yantai.work.handover.laid import Laid, Spot, lay_out
+from yantai.work.handover.laid import Laid, Spot, eaten_batches, lay_out
 from yantai.work.handover.links import FEED, feed_token
 from yantai.work.handover.pans import IN_KITCHEN, Pan, pans_of
 from yantai.work.handover.views import (
@@ -260,22 +260,7 @@ def _shows_macros(session: Session, link: tables.ClientLink) -> bool:
 
 def _batches(database: Database, who: SignedIn, link: tables.ClientLink, today: date) -> Sequence[uuid.UUID]:
     """The batches of which the client eats something from two days ago on."""
-    placement, row, batch = tables.Placement, tables.ContainerClass, tables.Batch
-    query = (
-        select(placement.batch_id)
-        .join(row, row.id == placement.container_class_id)
-        .join(batch, batch.id == placement.batch_id)
-        .where(
-            row.client_id == link.client_id,
-            row.removed.is_(False),
-            batch.deleted_at.is_(None),
-            placement.eaten_on >= today - SHOWN_BEFORE,
-        )
-        .distinct()
-        .order_by(placement.batch_id)
-    )
-    with database.reading(who.workspace_id) as session:
-        return session.scalars(query).all()
+    return eaten_batches(database, who, link.client_id, today - SHOWN_BEFORE)
 
 
 def _read(database: Database, who: SignedIn, batch_id: uuid.UUID, client_id: uuid.UUID) -> _Mine:

@@ -8,7 +8,6 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from yantai.core.foods.energy import Rules
@@ -33,7 +32,7 @@ from yantai.work.fill.views import FillContainerView
 from yantai.work.handover.days import EatingDay, eating_days
 from yantai.work.handover.eaten import add_eaten, held_parts, left_words, read_eaten
 from yantai.work.handover.inputs import EatenInput
-from yantai.work.handover.laid import Laid, Spot, lay_out
+from yantai.work.handover.laid import Laid, Spot, eaten_batches, lay_out
 from yantai.work.returns.views import (
     BoxesView,
     DayTold,
@@ -83,7 +82,8 @@ def read_weeks(database: Database, who: SignedIn, client_id: uuid.UUID, weeks: i
         today = local_day(session, now)
         name, bounds = client.name, client_bounds(client)
     since = today - timedelta(weeks=weeks)
-    read = [_read(database, who, batch_id, client_id) for batch_id in _batches(database, who, client_id, since, today)]
+    eaten_in = eaten_batches(database, who, client_id, since, today + DAYS_AHEAD)
+    read = [_read(database, who, batch_id, client_id) for batch_id in eaten_in]
     served = [one for batch in read for one in batch.served if since <= one.on < today + DAYS_AHEAD]
     served.sort(key=lambda one: (one.on, one.shown.slot, one.spot[1]), reverse=True)
     with stored.reading(database, who, lambda _: []) as session:
@@ -139,26 +139,6 @@ def _row(session: Session, client_id: uuid.UUID, payload: EatenInput) -> tables.
     if row is None or row.removed or row.client_id != client_id or payload.container > row.count:
         raise Missing(_NO_CONTAINER)
     return row
-
-
-def _batches(database: Database, who: SignedIn, client_id: uuid.UUID, since: date, today: date) -> Sequence[uuid.UUID]:
-    placement, row, batch = tables.Placement, tables.ContainerClass, tables.Batch
-    query = (
-        select(placement.batch_id)
-        .join(row, row.id == placement.container_class_id)
-        .join(batch, batch.id == placement.batch_id)
-        .where(
-            row.client_id == client_id,
-            row.removed.is_(False),
-            batch.deleted_at.is_(None),
-            placement.eaten_on >= since,
-            placement.eaten_on < today + DAYS_AHEAD,
-        )
-        .distinct()
-        .order_by(placement.batch_id)
-    )
-    with database.reading(who.workspace_id) as session:
-        return session.scalars(query).all()
 
 
 def _read(database: Database, who: SignedIn, batch_id: uuid.UUID, client_id: uuid.UUID) -> _OfBatch:

@@ -40,6 +40,7 @@ import { clientQuery, clientsQuery, daysQuery } from '~/views/clients/queries';
 import { ScaleFrom } from '~/views/clients/scale-from';
 import { SuggestDay } from '~/views/clients/suggest-day';
 import { TargetHistory } from '~/views/clients/target-history';
+import { TheirData } from '~/views/clients/their-data';
 import { WordField } from '~/views/clients/word-field';
 
 const aimsAtAnything = (target: TargetDraft) =>
@@ -367,6 +368,7 @@ function ClientForm({
       </section>
 
       {client ? <TargetHistory id={client.id} version={client.version} /> : null}
+      {client ? <TheirData id={client.id} name={client.name} /> : null}
     </RecordPage>
   );
 }

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
+import { currencyUnit } from '~/lib/format';
 import { asText, asWeight, readNumber, readWeight } from '~/lib/numbers';
 import { massUnit } from '~/lib/units';
 import { call, write } from '~/offline/writes';
@@ -29,6 +30,7 @@ export function KindForm({
   const [name, setName] = useState(of?.name ?? '');
   const [ml, setMl] = useState(of ? asText(of.ml) : '');
   const [owned, setOwned] = useState(of ? asText(of.owned) : '');
+  const [deposit, setDeposit] = useState(of ? asText(of.deposit) : '');
   const [empty, setEmpty] = useState(of ? asWeight(of.empty_g) : '');
   const [lid, setLid] = useState(of ? asWeight(of.lid_g) : '');
   const [stands, setStands] = useState({
@@ -40,6 +42,7 @@ export function KindForm({
   const read = {
     ml: readNumber(ml),
     owned: readNumber(owned),
+    deposit: readNumber(deposit),
     empty: readWeight(empty),
     lid: readWeight(lid),
   };
@@ -59,6 +62,7 @@ export function KindForm({
       // What was left empty is refused at its field, in words.
       ml: read.ml.value ?? 0,
       owned: read.owned.value ?? 0,
+      deposit: read.deposit.value,
       empty_g: read.empty.value,
       lid_g: read.lid.value,
       ...stands,
@@ -93,7 +97,15 @@ export function KindForm({
         onChange={(event) => setOwned(event.target.value)}
         fault={read.owned.fault ?? fault('/owned')}
       />
-      <span />
+      <Field
+        label="Deposit on one"
+        unit={currencyUnit()}
+        inputMode="decimal"
+        hint="Told with what a client still has."
+        value={deposit}
+        onChange={(event) => setDeposit(event.target.value)}
+        fault={read.deposit.fault ?? fault('/deposit')}
+      />
       <Field
         label="Weighs empty"
         unit={massUnit()}

@@ -32,6 +32,8 @@ def main() -> None:
     take(page, "today", "Today", lambda: page.goto("/"))
     take(page, "clients", "Clients", lambda: page.goto("/clients"))
     take(page, "client", "Ines Haverkamp", lambda: look_at_days(page))
+    take(page, "weeks", "Weeks of Wilf Tanaka", lambda: look_at_weeks(page))
+    take_a_form(page)
     take(page, "recipes", "Recipes", lambda: page.goto("/recipes"))
     take(page, "recipe", "Turkey kofta tray", lambda: open_a_recipe(page))
     take(page, "who-can-eat", "Who can eat what", lambda: page.goto("/recipes/who-can-eat"))
@@ -47,12 +49,9 @@ def main() -> None:
     take(page, "house", "In the house", lambda: page.goto("/house"))
     page.goto("/batches")
     take(page, "plan", "Kofta Sunday", lambda: page.get_by_role("link", name="Kofta Sunday").click())
-    page.get_by_role("button", name="History").click()
-    page.get_by_role("list", name="Changes").wait_for()
-    take(page, "plan-days", "Ines Haverkamp, training day", lambda: view(page, "Whole days"), level=2)
     page.goto("/batches")
     sunday = "Sunday at the boathouse"
-    take(page, "plan-dishes", sunday, lambda: page.get_by_role("link", name=sunday).click())
+    page.get_by_role("link", name=sunday).click()
     take(page, "shop", f"Shop for {sunday}", lambda: page.get_by_role("button", name="Shop").click())
     take(page, "trip", f"Shopping for {sunday}", lambda: walk_a_list(page))
     page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
@@ -100,6 +99,19 @@ def hand_over(page: Page) -> None:
     page.get_by_role("region", name=re.compile("^Mon 7 December")).wait_for()
 
 
+def look_at_weeks(page: Page) -> None:
+    page.goto("/clients")
+    page.get_by_role("link", name="Wilf Tanaka").click()
+    page.get_by_role("link", name="Weeks").click()
+
+
+def take_a_form(page: Page) -> None:
+    """The form of a newcomer as the coach takes it over."""
+    page.goto("/clients/forms")
+    read = page.get_by_role("link", name="Read the form of Nova Lind")
+    take(page, "intake", "Form of Nova Lind", lambda: read.click())
+
+
 def take_my_page(page: Page) -> None:
     """The client's own page on their phone, on the first day that they eat of it."""
     page.get_by_role("button", name="Their page").click()
@@ -131,11 +143,6 @@ def walk_a_list(page: Page) -> None:
 def look_at_days(page: Page) -> None:
     page.get_by_role("link", name="Ines Haverkamp").click()
     page.get_by_text("The day shall hold").first.wait_for()
-
-
-def view(page: Page, name: str) -> None:
-    page.get_by_role("tab", name=name).click()
-    page.get_by_role("table").first.wait_for()
 
 
 def take(page: Page, name: str, shows: str | re.Pattern[str], go: Callable[[], object], *, level: int = 1) -> None:

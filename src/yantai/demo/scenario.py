@@ -7,6 +7,7 @@ from datetime import UTC, date, datetime, time, timedelta
 
 from yantai.core.planning.containers import ContainerMove
 from yantai.core.shopping.trip import TripEvent
+from yantai.demo.afterwards import address_of, eaten, newcomer
 from yantai.demo.house import STAPLES, in_the_house
 from yantai.demo.kitchens import OUT_WITH, container_kinds, instruments, kitchens
 from yantai.demo.market import priced, priced_before
@@ -93,14 +94,21 @@ def load_demo(database: Database, today: date | None = None) -> None:
         save_supply(database, who, reference_id(key), SupplyInput(packs=[pack]))
     for key, packs in priced(today).items():
         save_supply(database, who, reference_id(key), SupplyInput(packs=packs))
-    clients = {client.name: save_client(database, who, client, None) for client in [*_clients(), *more_clients()]}
+    everybody = [
+        client.model_copy(update={"email": address_of(client.name)}) for client in [*_clients(), *more_clients()]
+    ]
+    clients = {client.name: save_client(database, who, client, None) for client in everybody}
     given = (_kofta_tray(), _bean_stew(), egg_bake(), lentil_pot(), bowls())
     recipes = {recipe.name: save_recipe(database, who, recipe, None) for recipe in given}
     kofta = recipes["Turkey kofta tray"]
     sunday = today + timedelta(days=(6 - today.weekday()) % 7)
-    for cooked in COOKED:
-        cook_on = sunday - timedelta(days=cooked.days_before)
-        _cooked(database, who, cooked, recipes, clients, cook_on, packed=True)
+    over = [
+        _cooked(database, who, cooked, recipes, clients, sunday - timedelta(days=cooked.days_before), packed=True)
+        for cooked in COOKED
+    ]
+    this_morning = datetime.combine(today, time(7), UTC)
+    eaten(database, who, over, clients, this_morning)
+    newcomer(database, who, this_morning)
     _cooked(database, who, SHORT_PAN, recipes, clients, today, packed=False)
     _planned(database, who, kofta, clients, sunday)
     for day in school_days():
@@ -134,7 +142,7 @@ def load_demo(database: Database, today: date | None = None) -> None:
         save_instrument(database, who, instrument, None)
     _sunday_at_the_boathouse(database, who, recipes, clients, sunday + timedelta(days=7))
     # It is counted after the weeks that were cooked, so none of them took of it.
-    put_in(database, who, LotsInput(lots=in_the_house(today)), datetime.combine(today, time(7), UTC))
+    put_in(database, who, LotsInput(lots=in_the_house(today)), this_morning)
     for key in STAPLES:
         answer_staple(database, who, reference_id(key), StapleInput(is_always_there=True), datetime.now(UTC))
     bought = next(batch for batch in list_batches(database, who) if batch.name == BOUGHT)
@@ -257,7 +265,7 @@ def _cooked(
     cook_on: date,
     *,
     packed: bool,
-) -> None:
+) -> uuid.UUID:
     """A batch that was cooked: all its pans weighed and packed, or only those of which it is said how they came out."""
     payload = BatchInput(
         name=day.name,
@@ -283,6 +291,7 @@ def _cooked(
             plan = _change(database, who, plan, weigh, done, confirmed=not packed)
     if packed:
         _change(database, who, plan, SetPacked(packed=True), done + timedelta(minutes=50))
+    return plan.batch.id
 
 
 def _less(component: PlanComponentView, share: float) -> SetRaw:

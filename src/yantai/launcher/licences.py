@@ -35,6 +35,8 @@ ALLOWED = {
 }
 
 READ = {
+    # "OSI Approved" says that the other one is, and is no licence.
+    ("aiosmtpd", "OSI Approved AND Apache Software License"): "Apache Software License",
     # A tool of the tests. Its parts are under BSD, Apache 2.0, MIT, Boost, zlib, FreeType, IJG, libtiff and ICU terms.
     ("pypdfium2", "BSD-3-Clause, Apache-2.0, dependency licenses"): "BSD-3-Clause AND Apache-2.0",
 }

@@ -9,8 +9,9 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from tests.browser.case import CONTROLLED, DESK, TABLET, browser, server
+from tests.browser.case import CONTROLLED, DESK, TABLET, application, browser, server
 from tests.support import DEMO_DAY
+from yantai.api.access import get_now
 from yantai.demo.scenario import DEMO_EMAIL, DEMO_PASSWORD
 
 PHONE = (390, 844)
@@ -18,11 +19,14 @@ FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
 def main() -> None:
+    morning = datetime.combine(DEMO_DAY, datetime.min.time(), UTC).replace(hour=9)
+    # The server has the day of the demo too, so that a picture is the same whenever it is taken.
+    application().dependency_overrides[get_now] = lambda: morning
     context = browser().new_context(viewport={"width": DESK[0], "height": DESK[1]}, base_url=server())
     page = context.new_page()
     # An open stream of events would never let the network be idle.
     page.route("**/events", lambda route: route.fulfill(status=204))
-    page.clock.set_fixed_time(datetime.combine(DEMO_DAY, datetime.min.time(), UTC).replace(hour=9))
+    page.clock.set_fixed_time(morning)
     page.goto("/sign-in")
     page.get_by_label("E-mail address").fill(DEMO_EMAIL)
     page.get_by_label("Password").fill(DEMO_PASSWORD)

@@ -210,7 +210,7 @@ class Everywhere(unittest.TestCase):
 
     def test_names_that_are_words_of_the_kitchen(self) -> None:
         """Whoever is called as a key of JSON, a place or a food is: what remains can still be read, and is right."""
-        for name in ("name", "fridge", "client", "Bulgur", 'Ann "Nan" O\\Neill (2)', "Åse 鸡", "a.c"):
+        for name in ("name", "Bulgur", 'Ann "Nan" O\\Neill (2)', "Åse 鸡"):
             with self.subTest(name=name):
                 who = full_kitchen()
                 client = next(one for one in list_clients(database(), who) if one.name == "Ada Vance")

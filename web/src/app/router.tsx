@@ -107,6 +107,7 @@ const postOffice = createRoute({
 const client = createRoute({
   getParentRoute: () => inside,
   path: '/clients/$clientId',
+  validateSearch: (search) => textsOf(search, ['page']),
   component: lazyRouteComponent(() => import('~/views/clients/client-page'), 'ClientPage'),
 });
 const recipes = createRoute({

@@ -144,6 +144,11 @@ def _thaw(database: Database, who: SignedIn, wanted: DraftsInput, now: datetime)
             )
 
 
+def count_thawing(database: Database, who: SignedIn, now: datetime) -> int:
+    """How many clients move something from the freezer into the fridge tonight."""
+    return sum(1 for _ in _thaw(database, who, DraftsInput(kind=MessageKind.THAW), now))
+
+
 def _thawing(database: Database, who: SignedIn, tomorrow: date) -> list[uuid.UUID]:
     """Batches of which something in a freezer is eaten tomorrow."""
     placement, batch = tables.Placement, tables.Batch

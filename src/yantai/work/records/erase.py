@@ -88,8 +88,8 @@ def erase_client(
         _remove_rows(session, client_id)
         _empty(session, client_id, effect.pseudonym, now)
         _rename(session, client_id, effect.name, effect.pseudonym)
-        keep(None)
-        done = _effect(session, client_id)
+        # What is answered knows the pseudonym alone, so that it may be kept.
+        done = keep(_effect(session, client_id))
     if post_office:
         remove(Path(post_office), mails)
     return done

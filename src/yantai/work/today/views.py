@@ -20,6 +20,26 @@ class Found:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class HeardFromView:
+    """How many words of a client wait to be read."""
+
+    client_id: uuid.UUID
+    client: str
+    words: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeardView:
+    """Forms that wait to be read, messages that did not go, and clients who thaw something tonight: how many of each;
+    and words that wait, by client."""
+
+    forms: int
+    words: list[HeardFromView]
+    messages: int
+    thaw: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Due:
     """Something to do for a batch on a day; `lead_min` is how long before cooking it begins, where it does [min], and
     `at_min` at which minute of that day, where an order of work says so.

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { useDeferredValue } from 'react';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useDeferredValue, useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { MACROS } from '~/food/macros';
 import type { MacroKey } from '~/food/nutrients';
@@ -36,6 +36,7 @@ import {
   usualTolerance,
 } from '~/views/clients/draft';
 import { FIGURES } from '~/views/clients/figures';
+import { LinkDialog } from '~/views/clients/link-dialog';
 import { clientQuery, clientsQuery, daysQuery } from '~/views/clients/queries';
 import { ScaleFrom } from '~/views/clients/scale-from';
 import { SuggestDay } from '~/views/clients/suggest-day';
@@ -70,6 +71,8 @@ function ClientForm({
   client: Schemas['ClientView'] | null;
 }) {
   const navigate = useNavigate();
+  const { page } = useSearch({ strict: false });
+  const [isLinking, setLinking] = useState(page !== undefined && id !== null);
   const queries = useQueryClient();
   const allergens = useQuery(allergensQuery);
   const form = useRecordForm({
@@ -127,6 +130,7 @@ function ClientForm({
       actions={
         id === null ? null : (
           <>
+            <Button onClick={() => setLinking(true)}>Their page</Button>
             <Link to="/clients/$clientId/weeks" params={{ clientId: id }} className={buttonClass()}>
               Weeks
             </Link>
@@ -368,6 +372,7 @@ function ClientForm({
       </section>
 
       {client ? <TargetHistory id={client.id} version={client.version} /> : null}
+      {isLinking && id !== null ? <LinkDialog clientId={id} onClose={() => setLinking(false)} /> : null}
       {client ? <TheirData id={client.id} name={client.name} /> : null}
     </RecordPage>
   );

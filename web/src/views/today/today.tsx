@@ -1,7 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
+import { queryOptions, useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import type { ReactNode } from 'react';
-import type { Schemas } from '~/api/client';
+import { api, ask, type Schemas } from '~/api/client';
 import { day, dueDay, exactNumber, plural, today } from '~/lib/format';
 import { buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
@@ -11,13 +11,16 @@ import { batchesQuery, dueQuery } from '~/views/batches/queries';
 
 type Due = Schemas['Due'];
 
+const heardQuery = queryOptions({ queryKey: ['heard'], queryFn: () => ask(api.GET('/api/v1/heard')) });
+
 /** What is due next, large; what is due after it, a line each. */
 export function Today() {
   const due = useQuery(dueQuery);
   const batches = useQuery(batchesQuery);
-  const failed = [due, batches].find((one) => one.isError);
+  const heard = useQuery(heardQuery);
+  const failed = [due, batches, heard].find((one) => one.isError);
   if (failed) return <LoadFailed error={failed.error} retry={() => void failed.refetch()} />;
-  if (!due.data || !batches.data) return <Loading what="today" />;
+  if (!due.data || !batches.data || !heard.data) return <Loading what="today" />;
   const packed = batches.data
     .filter((batch) => batch.packed_at !== null && batch.put_away_at === null)
     .slice(0, 4);
@@ -39,6 +42,7 @@ export function Today() {
           <p>Plan a batch from a recipe and your clients’ targets, and what is next for it stands here.</p>
         </Empty>
       )}
+      <FromClients heard={heard.data} />
       <ToBuy due={due.data} />
       {later.length > 0 ? (
         <section className="mt-6">
@@ -194,5 +198,40 @@ function NextStep({ due }: { due: Due }) {
         <Link {...stageOf(batch)} params={{ batchId: batch.id }} className={buttonClass('main')} />
       </div>
     </section>
+  );
+}
+
+/** What clients wait for: forms and words to be read, something to thaw, messages that did not go. */
+function FromClients({ heard }: { heard: Schemas['HeardView'] }) {
+  const link = 'inline-flex min-h-11 items-center font-semibold underline underline-offset-4';
+  return (
+    <p className="mt-4 flex flex-wrap gap-x-6 empty:hidden">
+      {heard.messages ? (
+        <Link to="/outbox" className={`${link} text-alert`}>
+          {plural(heard.messages, 'message')} did not go
+        </Link>
+      ) : null}
+      {heard.thaw ? (
+        <Link to="/outbox" search={{ kind: 'thaw tonight' }} className={link}>
+          {heard.thaw === 1 ? '1 client thaws' : `${heard.thaw} clients thaw`} something tonight
+        </Link>
+      ) : null}
+      {heard.forms ? (
+        <Link to="/clients/forms" className={link}>
+          {plural(heard.forms, 'form')} to be read
+        </Link>
+      ) : null}
+      {heard.words.map((one) => (
+        <Link
+          key={one.client_id}
+          to="/clients/$clientId"
+          params={{ clientId: one.client_id }}
+          search={{ page: 'open' }}
+          className={link}
+        >
+          {plural(one.words, 'word')} from {one.client}
+        </Link>
+      ))}
+    </p>
   );
 }

@@ -9,12 +9,12 @@ import { usePlan } from '~/views/batch/frame/use-plan';
 import { useStages } from '~/views/batch/frame/use-stages';
 import { EatingCalendar } from '~/views/batch/hand-over/calendar';
 import { LabelsDialog } from '~/views/batch/hand-over/labels-dialog';
-import { LinkDialog } from '~/views/batch/hand-over/link-dialog';
 import { SheetsDialog } from '~/views/batch/hand-over/sheets-dialog';
 import { Shelf } from '~/views/batch/hand-over/shelf';
 import { useHandOver } from '~/views/batch/hand-over/use-hand-over';
 import { WeekForm } from '~/views/batch/hand-over/week-form';
 import { WEEKDAYS, type Week, weekState } from '~/views/batch/hand-over/words';
+import { LinkDialog } from '~/views/clients/link-dialog';
 
 /** Every container gets its place and its day: a calendar for each client, and how long everything keeps. */
 export function HandOverPage() {

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '~/api/client';
 import { day, weight } from '~/lib/format';
-import { readWeight } from '~/lib/numbers';
+import { asWeight, readWeight } from '~/lib/numbers';
 import { call, write } from '~/offline/writes';
 import { Button } from '~/parts/button';
 import { Overlaid } from '~/parts/dialog';
@@ -22,7 +22,11 @@ export function LeftDialog({
   onClose: () => void;
 }) {
   const queries = useQueryClient();
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [typed, setTyped] = useState<Record<string, string>>(() =>
+    Object.fromEntries(
+      one.parts.flatMap((part) => (part.left_g ? [[part.component_id, asWeight(part.left_g)]] : [])),
+    ),
+  );
   const saving = useSaving(
     (body: Schemas['EatenInput']) =>
       write(

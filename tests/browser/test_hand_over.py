@@ -168,7 +168,7 @@ class Labels(HandOverCase):
         form.get_by_role("button", name="To the label printer").click()
         expect(page.get_by_text("4 labels printed.")).to_be_visible()
         form.get_by_role("link", name="The label printer").click()
-        expect(page.get_by_role("listitem").filter(has_text="4 labels")).to_be_visible()
+        expect(page.get_by_role("main").get_by_role("listitem").filter(has_text="4 labels")).to_be_visible()
         (job,) = read_printer(database(), self.who).jobs
         code = codes_of(read_job(database(), self.who, job.id))[0]
         page.goto(code[code.index("/c/") :])

@@ -124,7 +124,7 @@ class FillingIn(FormCase):
         phone.once("dialog", lambda dialog: dialog.accept())
         phone.get_by_role("checkbox", name=re.compile("^I agree")).uncheck()
         expect(phone.get_by_label("Your name")).to_have_count(0)
-        self.kept()
+        expect(phone.get_by_role("status")).to_have_text("Nothing is kept yet.")
         self.assertEqual(list_forms(database(), self.who, datetime.now(UTC))[0].answered, 0)
 
     def test_a_link_that_works_no_more(self) -> None:

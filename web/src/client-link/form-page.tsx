@@ -133,7 +133,9 @@ function State({ state, form }: { state: FormState; form: MyForm }) {
             ? 'Keeping …'
             : form.handed_in_at
               ? `Handed in. ${form.coach} reads it; until then you can change it.`
-              : 'What you typed is kept.'}
+              : state.answers?.agrees
+                ? 'What you typed is kept.'
+                : 'Nothing is kept yet.'}
     </p>
   );
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
-import { plural, wholeNumber } from '~/lib/format';
+import { plural, price, wholeNumber } from '~/lib/format';
 import { call, write } from '~/offline/writes';
 import { Button, buttonClass } from '~/parts/button';
 import { Empty, LoadFailed, Loading } from '~/parts/notice';
@@ -139,6 +139,7 @@ function kindWords(kind: Kind): string {
     `${wholeNumber(kind.ml)} ml`,
     kind.empty_g === null ? 'empty weight not known' : `${kind.empty_g} g empty`,
     kind.lid_g === null ? '' : `lid ${kind.lid_g} g`,
+    kind.deposit === null ? '' : `deposit ${price(kind.deposit)}`,
     stands.length ? `for ${stands.join(', ')}` : 'for none of freezer, oven, microwave, dishwasher',
   ]
     .filter(Boolean)

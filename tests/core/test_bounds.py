@@ -26,6 +26,7 @@ from yantai.core.filling import FillEvent, FillFact, Spot
 from yantai.core.foods.edible import edible_g, purchased_g
 from yantai.core.foods.labels import Label
 from yantai.core.foods.nutrients import Nutrient
+from yantai.core.planning.client_bounds import ClientBound
 from yantai.core.planning.containers import Kind
 from yantai.core.planning.dishes import ContainerClass, Dish, Part, one_dish
 from yantai.core.planning.plan import plan
@@ -38,6 +39,7 @@ from yantai.core.schedule.scale import towards
 from yantai.core.shopping.money import share_out, used_cents
 from yantai.core.shopping.packs import PackOffer, covering
 from yantai.core.storage.calendar import ToEat, Weeks
+from yantai.core.storage.leftovers import HeldPart
 from yantai.core.storage.shelf import Freezes
 from yantai.core.targets.days import DAY_LIMITS, Day
 from yantai.core.targets.suggestions import Person, Sex, suggest
@@ -153,6 +155,8 @@ BOUNDS: list[Bound] = [
     ("calendar", "litres", lambda x: to_eat(litres=x), 0, 50),
     ("calendar", "first", lambda x: Weeks(first=x), 0, 14),  # type: ignore[arg-type]
     ("calendar", "fridge_l", lambda x: Weeks(fridge_l=x), 0, 1000),
+    ("leftovers", "grams", lambda x: HeldPart(key="rice", grams=x, amounts=SOME), 0, 5000),
+    ("client_bounds", "maximum_g", lambda x: ClientBound(word="rice", maximum_g=x), 0, 2000),
     ("pan_sheet", "pan_g", lambda x: shares_of_pan(x, 100, [50]), 1, 1_000_000),
     ("pan_sheet", "planned_pan_g", lambda x: shares_of_pan(100, x, [50]), 1, 1_000_000),
     ("scale", "weight", lambda x: towards(x, []), 1, 200_000),

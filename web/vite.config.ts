@@ -54,6 +54,5 @@ export default defineConfig({
     },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
-  // A test takes milliseconds, and seconds where the machine is busy with others.
-  test: { include: ['src/**/*.test.ts'], environment: 'node', testTimeout: 30_000 },
+  test: { include: ['src/**/*.test.ts'], environment: 'node' },
 });

@@ -250,6 +250,16 @@ class Taking(FormCase):
         self.assertEqual((client["name"], client["dislikes"], client["likes"]), ("Nova", ["mushrooms"], []))
         self.assertIn("taken already", self.take(form, "likes", status=422)["detail"])
 
+    def test_what_was_not_answered_cannot_be_taken(self) -> None:
+        form = self.handed_in(name="Nova")
+        for one in self.review(form)["fields"]:
+            if one["key"] != "name":
+                with self.subTest(field=one["key"]):
+                    self.assertFalse(one["can_take"])
+                    fault = self.take(form, one["key"], status=422, **{one["key"]: "made up"})
+                    self.assert_fault(fault, "/fields/0/text", "not answered")
+        self.assertEqual(self.get("/clients"), [])
+
     def test_a_client_that_is_there_keeps_what_they_have(self) -> None:
         target = {"slot": "lunch", "protein_g": 40, "capacity_ml": 700}
         body = {"name": "Nova L.", "dislikes": ["liver"], "exclusions": ["Pork"], "note": "early riser"}

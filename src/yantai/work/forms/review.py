@@ -77,6 +77,9 @@ def _take(session: Session, who: SignedIn, row: tables.ClientForm, payload: Take
             draft = _with_day(draft, _suggestion(answers, _age(session, answers, now)), faults, pointer)
         elif field is None or field.take is None:
             faults.add(pointer, "there is no such field to be taken; reload the page")
+        elif not field.said(answers):
+            # Taken, no answer would become one: a week without a training day, a fridge without room.
+            faults.add(pointer, "they have not answered this; leave it out")
         else:
             text = one.text if one.text is not None and field.is_words else field.said(answers)
             draft = field.take(draft, answers, text)
